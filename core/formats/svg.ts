@@ -1,0 +1,70 @@
+import type { Segment } from '../profile/segments'
+import { encodeText } from './obj'
+
+export const svg = { name: 'Half-profile SVG', extension: 'svg', mediaType: 'image/svg+xml', toBytes: writeProfileSvg } as const
+
+/** Paper around the drawing, mm. */
+const MARGIN = 5
+
+/**
+ * The exact half-profile as SVG in real millimetres: 1 user unit is 1 mm, width and height are given in mm.
+ * x is the radius (axis at x = 0), y the height turned down (foot at y = 0, top at negative y); lines and cubics as they are, not flattened.
+ */
+export function writeProfileSvg(segments: readonly Segment[], title = 'Half-profile'): Uint8Array<ArrayBuffer> {
+  const box = bounds(segments)
+  const x = -MARGIN
+  const y = -box.high - MARGIN
+  const width = box.right + 2 * MARGIN
+  const height = box.high - box.low + 2 * MARGIN
+  const text = `<?xml version="1.0" encoding="UTF-8"?>
+<svg xmlns="http://www.w3.org/2000/svg" width="${n(width)}mm" height="${n(height)}mm" viewBox="${n(x)} ${n(y)} ${n(width)} ${n(height)}">
+  <title>${escapeXml(title)}</title>
+  <desc>Half-profile in millimetres. x: radius, axis at x = 0. y: height turned down, foot at y = 0.</desc>
+  <g id="axis" fill="none" stroke="#777" stroke-width="0.18" stroke-dasharray="6 1.5 1 1.5">
+    <path d="M0 ${n(-box.low + MARGIN / 2)}V${n(-box.high - MARGIN / 2)}"/>
+  </g>
+  <g id="half-profile" fill="none" stroke="#000" stroke-width="0.35" stroke-linejoin="round">
+    <path d="${pathData(segments)}"/>
+  </g>
+</svg>
+`
+  return encodeText(text)
+}
+
+/** SVG path data of the curve with y turned down, mm. */
+export function pathData(segments: readonly Segment[]): string {
+  let d = ''
+  segments.forEach(({ kind, cubic: c }, i) => {
+    if (i === 0) d += `M${n(c[0])} ${n(-c[1])}`
+    d +=
+      kind === 'line'
+        ? `L${n(c[6])} ${n(-c[7])}`
+        : `C${n(c[2])} ${n(-c[3])} ${n(c[4])} ${n(-c[5])} ${n(c[6])} ${n(-c[7])}`
+  })
+  return d
+}
+
+/** A tenth of a micrometre: far finer than any workshop needs, and short to read. */
+function n(value: number): string {
+  return String(Number(value.toFixed(4)) + 0)
+}
+
+function bounds(segments: readonly Segment[]) {
+  let low = Infinity
+  let high = -Infinity
+  let right = 0
+  for (const { cubic } of segments) {
+    for (let i = 0; i < 8; i += 2) {
+      right = Math.max(right, cubic[i]!)
+      low = Math.min(low, cubic[i + 1]!)
+      high = Math.max(high, cubic[i + 1]!)
+    }
+  }
+  return segments.length ? { low, high, right } : { low: 0, high: 0, right: 0 }
+}
+
+function escapeXml(text: string): string {
+  const entities: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' }
+  // eslint-disable-next-line no-control-regex -- control characters are not allowed in XML at all
+  return text.replace(/[\x00-\x08\x0b\x0c\x0e-\x1f]/g, '').replace(/[&<>"]/g, (c) => entities[c]!)
+}

@@ -1,0 +1,74 @@
+import type { Problem } from '../errors'
+import { solveCalibration, type SolvedCalibration } from '../calibrate/calibrate'
+import { closeToAxis, reversed } from '../profile/edit'
+import { extent, flatten, type FlatProfile } from '../profile/flatten'
+import { openEnds, profileFaults, signedArea, type OpenEnd } from '../profile/check'
+import { profileSegments, type Segment } from '../profile/segments'
+import { isClosed, type ProfileNode } from '../profile/profile'
+import { profileMeasures, type ProfileMeasures } from '../measure/profile-measures'
+import type { PieceDocument } from './schema'
+
+/** All that follows from a document and is cheap enough to follow every change. */
+export interface DerivedPiece {
+  calibration: SolvedCalibration
+  /** The curve as drawn, node by node, open or closed. */
+  segments: Segment[]
+  /** Chords of the curve as drawn. */
+  drawn: FlatProfile
+  openEnds: OpenEnd[]
+  faults: Problem[]
+  /** The closed, outwards-oriented chain that the solid is made of; open ends closed level to the axis. Null when there is no solid. */
+  solid: SolidProfile | null
+  measures: ProfileMeasures | null
+}
+
+export interface SolidProfile {
+  segments: Segment[]
+  flat: FlatProfile
+  /** True when an end had to be closed for show; such a solid isn't handed over. */
+  closedForShow: boolean
+}
+
+export interface DeriveOptions {
+  /** Largest distance of the solid's rows from the exact curve, mm; undefined: 1/5000 of its extent. */
+  toleranceMm?: number
+}
+
+/** Derives everything from the document. Pure; well under a millisecond for usual profiles. */
+export function derive(document: PieceDocument, options: DeriveOptions = {}): DerivedPiece {
+  const photo = document.photo ?? { width: 1000, height: 1000, quarterTurns: 0 }
+  const calibration = solveCalibration(document.calibration, photo)
+  const { nodes } = document.profile
+  const segments = profileSegments(nodes)
+  const drawn = flatten(segments, options)
+  const ends = openEnds(nodes)
+  const faults = segments.length ? profileFaults(nodes, drawn) : []
+  const solid = faults.length === 0 ? solidProfile(document.profile.nodes, options) : null
+  return {
+    calibration,
+    segments,
+    drawn,
+    openEnds: ends,
+    faults,
+    solid,
+    measures: solid ? profileMeasures(solid.segments) : null,
+  }
+}
+
+function solidProfile(nodes: readonly ProfileNode[], options: DeriveOptions): SolidProfile | null {
+  if (nodes.length < 2) return null
+  let count = 0
+  const closed = closeToAxis({ side: 'right', nodes: [...nodes] }, () => `closing-${count++}`).nodes
+  if (!isClosed(closed)) return null
+  let segments = profileSegments(closed)
+  let flat = flatten(segments, options)
+  const area = signedArea(flat.points)
+  // Less than a billionth of the bounding square is rounding, not a piece: a line drawn up the axis, say.
+  if (Math.abs(area) <= 1e-9 * extent(segments) ** 2) return null
+  if (area < 0) {
+    segments = profileSegments(reversed(closed))
+    flat = flatten(segments, options)
+  }
+  if (profileFaults(closed, flat).length > 0) return null
+  return { segments, flat, closedForShow: count > 0 }
+}

@@ -1,0 +1,50 @@
+import * as v from 'valibot'
+import { CoreError } from '../errors'
+import { DOCUMENT_VERSION, PieceDocument } from './schema'
+
+/** Takes a document of version n to n + 1. Index 0 is never used: versions start at 1. */
+type Migration = (document: Record<string, unknown>) => Record<string, unknown>
+const MIGRATIONS: (Migration | undefined)[] = []
+
+/**
+ * Reads a document of any version this code knows.
+ * @throws CoreError `document-unknown`, `document-newer`, `document-invalid` (names the field)
+ */
+export function readDocument(input: unknown): PieceDocument {
+  if (typeof input !== 'object' || input === null || (input as { schema?: unknown }).schema !== 'baldacchino-piece') {
+    throw new CoreError({ code: 'document-unknown', message: 'This is not the document of a piece.', where: 'schema', expected: 'baldacchino-piece' })
+  }
+  let document = input as Record<string, unknown>
+  const version = document.version
+  if (typeof version === 'number' && version > DOCUMENT_VERSION) {
+    throw new CoreError({
+      code: 'document-newer',
+      message: `This piece was saved by a newer version of the app (document version ${version}). Update the app to open it.`,
+      where: 'version',
+      expected: `up to ${DOCUMENT_VERSION}`,
+      received: String(version),
+    })
+  }
+  for (let n = Number(version); n < DOCUMENT_VERSION; n++) {
+    const migration = MIGRATIONS[n]
+    if (!migration) break
+    document = migration(document)
+  }
+  const result = v.safeParse(PieceDocument, document)
+  if (!result.success) {
+    const issue = result.issues[0]
+    const where = v.getDotPath(issue) ?? 'document'
+    throw new CoreError({
+      code: 'document-invalid',
+      message: `The document is damaged at “${where}”: ${issue.message}`,
+      where,
+      expected: issue.expected ?? undefined,
+      received: issue.received,
+    })
+  }
+  const ids = result.output.profile.nodes.map((n) => n.id)
+  if (new Set(ids).size !== ids.length) {
+    throw new CoreError({ code: 'document-invalid', message: 'The document is damaged: two nodes share one id.', where: 'profile.nodes' })
+  }
+  return result.output
+}

@@ -1,0 +1,83 @@
+import type { DerivedPiece } from './derive'
+import type { PieceDocument } from './schema'
+
+export const STAGES = ['photo', 'calibrate', 'profile', 'solid', 'check', 'hand-over'] as const
+
+export type Stage = (typeof STAGES)[number]
+
+export interface StageReport {
+  state: 'done' | 'waiting' | 'doubt'
+  /** One sentence: what is there, what is missing, or what is in doubt. */
+  sentence: string
+}
+
+/** What each stage of the way from photo to files has to say about a piece. */
+export function reportStages(document: PieceDocument, derived: DerivedPiece): Record<Stage, StageReport> {
+  const profile = profileReport(document, derived)
+  return {
+    photo: photoReport(document),
+    calibrate: calibrateReport(document, derived),
+    profile,
+    solid: solidReport(derived, profile),
+    check: checkReport(document, derived),
+    'hand-over': handOverReport(derived),
+  }
+}
+
+const done = (sentence: string): StageReport => ({ state: 'done', sentence })
+const waiting = (sentence: string): StageReport => ({ state: 'waiting', sentence })
+const doubt = (sentence: string): StageReport => ({ state: 'doubt', sentence })
+
+/** Below this the shorter picture side is too few pixels to judge an edge by eye: 1 px is 0.3 % of the piece. */
+const SMALL_PICTURE_PX = 300
+
+function photoReport({ photo }: PieceDocument): StageReport {
+  if (!photo) return waiting('Drop a side-view photo here.')
+  const size = `${photo.width} × ${photo.height} px`
+  const least = Math.min(photo.width, photo.height)
+  if (least < SMALL_PICTURE_PX) {
+    return doubt(`Only ${size}: one pixel is ${(100 / least).toFixed(1)} % of the picture.`)
+  }
+  return done(`${size}.`)
+}
+
+function calibrateReport(document: PieceDocument, { calibration }: DerivedPiece): StageReport {
+  if (!document.photo) return waiting('Needs a photo.')
+  const problem = calibration.problems[0]
+  if (problem) return doubt(problem.message)
+  if (!calibration.known.axis) return waiting('Set the plumb line.')
+  if (!calibration.known.ground) return waiting('Set the ground line.')
+  if (!calibration.known.scale) return waiting('Mark one known size.')
+  return done(`1 px is ${calibration.frame.mmPerPx.toPrecision(4)} mm; one size, nothing checks it.`)
+}
+
+function profileReport(document: PieceDocument, derived: DerivedPiece): StageReport {
+  const count = document.profile.nodes.length
+  if (count < 2) return waiting('Click along one side, from the axis up.')
+  const fault = derived.faults[0]
+  if (fault) return doubt(fault.message)
+  const open = derived.openEnds.map((e) => e.place)
+  if (open.length === 2) return doubt('Open at foot and top.')
+  if (open.length === 1) return doubt(`Open at the ${open[0]}.`)
+  return done(`${count} nodes, closed at both ends.`)
+}
+
+function solidReport({ solid }: DerivedPiece, profile: StageReport): StageReport {
+  if (!solid) return waiting(profile.state === 'doubt' ? 'The profile bounds no solid yet.' : 'Follows the profile.')
+  return solid.closedForShow ? doubt('Closed flat for show only.') : done('Watertight.')
+}
+
+function checkReport(document: PieceDocument, { calibration, solid, measures }: DerivedPiece): StageReport {
+  if (!solid || !measures) return waiting('Nothing to measure yet.')
+  if (document.photo && !calibration.known.scale) return doubt('No scale: sizes are in pixels.')
+  if (measures.lowestMm < -0.005 * measures.heightMm || measures.lowestMm > 0.005 * measures.heightMm) {
+    return doubt(`The foot is ${Math.abs(measures.lowestMm).toFixed(1)} mm ${measures.lowestMm > 0 ? 'above' : 'below'} the ground.`)
+  }
+  return done('Measured from the exact curve.')
+}
+
+function handOverReport({ solid, calibration }: DerivedPiece): StageReport {
+  if (!solid) return waiting('Needs a closed profile.')
+  if (solid.closedForShow) return waiting('Close the profile first.')
+  return calibration.known.scale ? done('STL, OBJ and SVG are ready.') : doubt('No scale: 1 px would be 1 mm.')
+}

@@ -1,0 +1,43 @@
+import type { PicturePoint } from '../conventions'
+
+export type Joint = 'corner' | 'smooth'
+export type SegmentKind = 'line' | 'curve'
+
+/**
+ * A node of the half-profile. Coordinates are mm relative to axis and ground; the picture point it was
+ * drawn at is kept, so that a corrected scale or axis moves the node rightly.
+ */
+export interface ProfileNode {
+  id: string
+  r: number
+  z: number
+  /** How the curve passes: with a corner, or with one tangent. */
+  joint: Joint
+  /** The segment from this node to the following one; without meaning on the last node. */
+  next: SegmentKind
+  /** Where it was drawn in the photo; absent for nodes that never were. */
+  drawn?: PicturePoint
+  /** Coordinates that were typed, and so don't follow a changed scale. */
+  typed?: ('r' | 'z')[]
+}
+
+/** Side of the axis, seen upright, on which the half-profile was drawn. */
+export type Side = 'left' | 'right'
+
+export interface HalfProfile {
+  side: Side
+  /** In drawing order; see `oriented` for the order that the solid needs. */
+  nodes: ProfileNode[]
+}
+
+export const EMPTY_PROFILE: HalfProfile = { side: 'right', nodes: [] }
+
+/** True when an end lies exactly on the axis. */
+export function onAxis(node: Pick<ProfileNode, 'r'>): boolean {
+  return node.r === 0
+}
+
+/** True when both ends lie exactly on the axis, so that the revolved curve has no hole. */
+export function isClosed(nodes: readonly ProfileNode[]): boolean {
+  return nodes.length >= 3 && onAxis(nodes[0]!) && onAxis(nodes[nodes.length - 1]!)
+}

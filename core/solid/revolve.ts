@@ -1,0 +1,134 @@
+import { CoreError, requireFinite } from '../errors'
+import type { Mesh } from './mesh'
+
+export interface RevolveOptions {
+  /** Number of sides around the axis, 3 to 4096. ⌀ is across the corners. */
+  sides: number
+}
+
+export const LEAST_SIDES = 3
+export const MOST_SIDES = 4096
+
+/**
+ * Revolves a closed half-profile about the axis.
+ *
+ * The chain must start and end exactly on the axis (r = 0, decided by equality, not by a tolerance: whoever
+ * draws snaps the ends), have r > 0 in between, and run from the lower end outwards and up. Each end becomes
+ * one pole, every other point a ring of `sides` vertices; rings close by modulo. Vertices come as
+ * [lower pole, ring 1, ring 2, ..., upper pole], so that their count is rings · sides + 2 and that of the
+ * triangles 2 · sides · rings.
+ *
+ * @param points flat [r z ...], mm
+ * @throws CoreError `revolve-sides`, `revolve-open`, `revolve-inner-pole`, `revolve-too-short`, `not-finite`
+ */
+export function revolve(points: Float64Array, options: RevolveOptions): Mesh {
+  const { sides } = options
+  requireRevolvable(points, sides)
+  const rings = points.length / 2 - 2
+  const positions = new Float64Array(3 * (rings * sides + 2))
+  const triangles = new Uint32Array(6 * sides * rings)
+  const top = rings * sides + 1
+  positions[2] = points[1]!
+  positions[3 * top + 2] = points[points.length - 1]!
+  fillRings(positions, points, sides)
+  fillTriangles(triangles, rings, sides)
+  return { positions, triangles }
+}
+
+/** Cosines and sines of the corners, [c0 s0 c1 s1 ...]; corner 0 lies on +x. */
+export function cornerDirections(sides: number): Float64Array {
+  const directions = new Float64Array(2 * sides)
+  for (let i = 0; i < sides; i++) {
+    // Reduced to the first octant, so that the quarter points come out exact and opposite corners are exact negatives.
+    const [c, s] = exactDirection(i, sides)
+    directions[2 * i] = c
+    directions[2 * i + 1] = s
+  }
+  return directions
+}
+
+function exactDirection(i: number, n: number): [number, number] {
+  const quarter = Math.floor((4 * i) / n)
+  const rest = 4 * i - quarter * n // angle in quarter turns is rest / n, in 0..1
+  const [c, s] =
+    2 * rest <= n
+      ? [Math.cos((Math.PI / 2) * (rest / n)), Math.sin((Math.PI / 2) * (rest / n))]
+      : [Math.sin((Math.PI / 2) * ((n - rest) / n)), Math.cos((Math.PI / 2) * ((n - rest) / n))]
+  const turns: [number, number][] = [
+    [c, s],
+    [-s, c],
+    [-c, -s],
+    [s, -c],
+  ]
+  return turns[quarter]!
+}
+
+function fillRings(positions: Float64Array, points: Float64Array, sides: number): void {
+  const directions = cornerDirections(sides)
+  const last = points.length / 2 - 1
+  let at = 3
+  for (let k = 1; k < last; k++) {
+    const r = points[2 * k]!
+    const z = points[2 * k + 1]!
+    for (let i = 0; i < 2 * sides; i += 2) {
+      positions[at] = r * directions[i]!
+      positions[at + 1] = r * directions[i + 1]!
+      positions[at + 2] = z
+      at += 3
+    }
+  }
+}
+
+function fillTriangles(triangles: Uint32Array, rings: number, sides: number): void {
+  let at = 0
+  for (let i = 0; i < sides; i++) {
+    triangles[at++] = 0
+    triangles[at++] = 1 + (i + 1 === sides ? 0 : i + 1)
+    triangles[at++] = 1 + i
+  }
+  for (let k = 0; k + 1 < rings; k++) {
+    const low = 1 + k * sides
+    const high = low + sides
+    for (let i = 0; i < sides; i++) {
+      const j = i + 1 === sides ? 0 : i + 1
+      triangles[at] = low + i
+      triangles[at + 1] = low + j
+      triangles[at + 2] = high + j
+      triangles[at + 3] = low + i
+      triangles[at + 4] = high + j
+      triangles[at + 5] = high + i
+      at += 6
+    }
+  }
+  const top = rings * sides + 1
+  const ring = top - sides
+  for (let i = 0; i < sides; i++) {
+    triangles[at++] = ring + i
+    triangles[at++] = ring + (i + 1 === sides ? 0 : i + 1)
+    triangles[at++] = top
+  }
+}
+
+function requireRevolvable(points: Float64Array, sides: number): void {
+  if (!Number.isInteger(sides) || sides < LEAST_SIDES || sides > MOST_SIDES) {
+    throw new CoreError({
+      code: 'revolve-sides',
+      message: `The number of sides must be a whole number from ${LEAST_SIDES} to ${MOST_SIDES}.`,
+      where: 'sides',
+      expected: `${LEAST_SIDES}..${MOST_SIDES}`,
+      received: String(sides),
+    })
+  }
+  const count = points.length / 2
+  if (count < 3) {
+    throw new CoreError({ code: 'revolve-too-short', message: 'A profile needs at least three points to revolve.', where: 'profile', expected: '>= 3', received: String(count) })
+  }
+  for (let i = 0; i < points.length; i++) requireFinite(points[i]!, `profile point ${i >> 1}`)
+  if (points[0] !== 0 || points[points.length - 2] !== 0) {
+    throw new CoreError({ code: 'revolve-open', message: 'The profile is open: both ends must lie on the axis. Close it first.', where: 'profile ends', expected: 'r = 0', received: `r = ${points[0]} and ${points[points.length - 2]}` })
+  }
+  for (let k = 1; k < count - 1; k++) {
+    if (points[2 * k]! > 0) continue
+    throw new CoreError({ code: 'revolve-inner-pole', message: `The profile meets the axis between its ends, at height ${points[2 * k + 1]} mm.`, where: `point ${k}`, expected: 'r > 0', received: `r = ${points[2 * k]}` })
+  }
+}
