@@ -64,11 +64,14 @@ describe('solveCalibration', () => {
     [1, { x: 1500, y: 1000 }, { x: -1, y: 0 }],
     [2, { x: 750, y: 0 }, { x: 0, y: 1 }],
     [3, { x: 0, y: 1000 }, { x: 1, y: 0 }],
-  ])('after %d clockwise quarter turns the assumed foot is the side that comes to the bottom', (quarterTurns, origin, upVector) => {
-    const { frame } = solveCalibration(empty, { ...photo, quarterTurns })
-    expect(frame.origin).toEqual(origin)
-    expect(frame.up).toEqual(upVector)
-  })
+  ])(
+    'after %d clockwise quarter turns the assumed foot is the side that comes to the bottom',
+    (quarterTurns, origin, upVector) => {
+      const { frame } = solveCalibration(empty, { ...photo, quarterTurns })
+      expect(frame.origin).toEqual(origin)
+      expect(frame.up).toEqual(upVector)
+    },
+  )
 
   it('puts the origin where the axis meets the ground line, and measures the tilt', () => {
     const t = (2 * Math.PI) / 180

@@ -42,13 +42,29 @@ export function scaleFromKnownSize(
 ): { ok: true; mmPerPx: number; pixels: number } | { ok: false; problem: Problem } {
   const pixels = pixelsOf(size, up)
   if (size.mm === null) {
-    return { ok: false, problem: { code: 'size-untyped', message: 'Type the real size of the marked distance.', where: size.id } }
+    return {
+      ok: false,
+      problem: {
+        code: 'size-untyped',
+        message: 'Type the real size of the marked distance.',
+        where: size.id,
+      },
+    }
   }
   if (!(size.mm > 0) || !Number.isFinite(size.mm)) {
-    return { ok: false, problem: { code: 'size-not-positive', message: 'The real size must be above zero.', where: size.id, received: String(size.mm) } }
+    return {
+      ok: false,
+      problem: {
+        code: 'size-not-positive',
+        message: 'The real size must be above zero.',
+        where: size.id,
+        received: String(size.mm),
+      },
+    }
   }
   if (!(pixels >= LEAST_MARK_DISTANCE_PX)) {
-    const along = size.kind === 'height' ? ' along the axis' : size.kind === 'diameter' ? ' across the axis' : ''
+    const along =
+      size.kind === 'height' ? ' along the axis' : size.kind === 'diameter' ? ' across the axis' : ''
     return {
       ok: false,
       problem: {

@@ -6,9 +6,10 @@ import { meshVolume } from '../measure/mesh-measures'
 import { profileSegments } from '../profile/segments'
 import type { ProfileNode } from '../profile/profile'
 import { revolve } from '../solid/revolve'
-import { encodeText, obj, writeObj } from './obj'
+import { obj, writeObj } from './obj'
 import { stl, writeStl } from './stl'
 import { writeProfileSvg } from './svg'
+import { encodeText } from './text'
 
 const mesh = revolve(Float64Array.from([0, 0, 30, 0, 36, 40, 12, 90, 12, 110, 0, 110]), { sides: 37 })
 const text = (bytes: Uint8Array) => new TextDecoder().decode(bytes)
@@ -51,7 +52,8 @@ describe('OBJ', () => {
   })
 
   it('encodes text as UTF-8', () => {
-    for (const s of ['plain', 'Tür ⌀ 38', '灯台 🕯', '100%25']) expect(encodeText(s)).toEqual(new TextEncoder().encode(s))
+    for (const s of ['plain', 'Tür ⌀ 38', '灯台 🕯', '100%25'])
+      expect(encodeText(s)).toEqual(new TextEncoder().encode(s))
   })
 })
 

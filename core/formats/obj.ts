@@ -1,4 +1,5 @@
 import type { Mesh } from '../solid/mesh'
+import { encodeText } from './text'
 
 export const obj = { name: 'OBJ', extension: 'obj', mediaType: 'model/obj', toBytes: writeObj } as const
 
@@ -7,9 +8,13 @@ export const obj = { name: 'OBJ', extension: 'obj', mediaType: 'model/obj', toBy
  * Numbers are written with up to nine significant digits, more than a float32 reader keeps.
  */
 export function writeObj(mesh: Mesh, name = 'piece'): Uint8Array<ArrayBuffer> {
-  const lines: string[] = ['# Baldacchino. Unit: millimetre. Axis: z, up.', `o ${name.replace(/\s+/g, '_') || 'piece'}`]
+  const lines: string[] = [
+    '# Baldacchino. Unit: millimetre. Axis: z, up.',
+    `o ${name.replace(/\s+/g, '_') || 'piece'}`,
+  ]
   const { positions: p, triangles: t } = mesh
-  for (let i = 0; i < p.length; i += 3) lines.push(`v ${digits(p[i]!)} ${digits(p[i + 1]!)} ${digits(p[i + 2]!)}`)
+  for (let i = 0; i < p.length; i += 3)
+    lines.push(`v ${digits(p[i]!)} ${digits(p[i + 1]!)} ${digits(p[i + 2]!)}`)
   for (let i = 0; i < t.length; i += 3) lines.push(`f ${t[i]! + 1} ${t[i + 1]! + 1} ${t[i + 2]! + 1}`)
   lines.push('')
   return encodeText(lines.join('\n'))
@@ -17,18 +22,4 @@ export function writeObj(mesh: Mesh, name = 'piece'): Uint8Array<ArrayBuffer> {
 
 function digits(value: number): string {
   return String(Number(value.toPrecision(9)))
-}
-
-/** UTF-8 without the DOM or Node: percent-encoding yields the bytes. */
-export function encodeText(text: string): Uint8Array<ArrayBuffer> {
-  // ASCII, by far the most of it, needs no detour.
-  // eslint-disable-next-line no-control-regex -- the control characters are what ASCII is made of
-  const source = /^[\x00-\x7f]*$/.test(text) ? text : unescapeBytes(encodeURIComponent(text))
-  const bytes = new Uint8Array(source.length)
-  for (let i = 0; i < source.length; i++) bytes[i] = source.charCodeAt(i)
-  return bytes
-}
-
-function unescapeBytes(encoded: string): string {
-  return encoded.replace(/%([0-9A-F]{2})/g, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)))
 }

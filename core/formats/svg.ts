@@ -1,7 +1,12 @@
 import type { Segment } from '../profile/segments'
-import { encodeText } from './obj'
+import { encodeText } from './text'
 
-export const svg = { name: 'Half-profile SVG', extension: 'svg', mediaType: 'image/svg+xml', toBytes: writeProfileSvg } as const
+export const svg = {
+  name: 'Half-profile SVG',
+  extension: 'svg',
+  mediaType: 'image/svg+xml',
+  toBytes: writeProfileSvg,
+} as const
 
 /** Paper around the drawing, mm. */
 const MARGIN = 5
@@ -10,7 +15,10 @@ const MARGIN = 5
  * The exact half-profile as SVG in real millimetres: 1 user unit is 1 mm, width and height are given in mm.
  * x is the radius (axis at x = 0), y the height turned down (foot at y = 0, top at negative y); lines and cubics as they are, not flattened.
  */
-export function writeProfileSvg(segments: readonly Segment[], title = 'Half-profile'): Uint8Array<ArrayBuffer> {
+export function writeProfileSvg(
+  segments: readonly Segment[],
+  title = 'Half-profile',
+): Uint8Array<ArrayBuffer> {
   const box = bounds(segments)
   const x = -MARGIN
   const y = -box.high - MARGIN
@@ -65,6 +73,6 @@ function bounds(segments: readonly Segment[]) {
 
 function escapeXml(text: string): string {
   const entities: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' }
-  // eslint-disable-next-line no-control-regex -- control characters are not allowed in XML at all
+  // Control characters are not allowed in XML at all.
   return text.replace(/[\x00-\x08\x0b\x0c\x0e-\x1f]/g, '').replace(/[&<>"]/g, (c) => entities[c]!)
 }

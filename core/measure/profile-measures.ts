@@ -20,10 +20,7 @@ const GAUSS: readonly (readonly [number, number])[] = [
   [0.525532409916329, 0.3137066458778873],
   [0.7966664774136267, 0.2223810344533745],
   [0.9602898564975363, 0.1012285362903763],
-].flatMap(([x, w]) => [
-  [(1 - x!) / 2, w! / 2] as const,
-  [(1 + x!) / 2, w! / 2] as const,
-])
+].flatMap(([x, w]) => [[(1 - x!) / 2, w! / 2] as const, [(1 + x!) / 2, w! / 2] as const])
 
 /** A cubic's arc-length integrand isn't polynomial; this many equal parts bring it below 1e-9 relative on fair curves. */
 const AREA_PARTS = 8

@@ -103,7 +103,10 @@ function withCalibration(document: PieceDocument, command: CalibrationCommand): 
 
 function applyToCalibration(document: PieceDocument, command: CalibrationCommand): PieceDocument {
   const { calibration } = document
-  const set = (change: Partial<Calibration>): PieceDocument => ({ ...document, calibration: { ...calibration, ...change } })
+  const set = (change: Partial<Calibration>): PieceDocument => ({
+    ...document,
+    calibration: { ...calibration, ...change },
+  })
   switch (command.type) {
     case 'set-photo':
       return { ...document, photo: command.photo }
@@ -157,7 +160,11 @@ function applyToProfile(document: PieceDocument, command: ProfileCommand): Piece
 }
 
 /** Shows the same profile on the other side; the picture points move to the mirrored places. */
-function mirrorTo(profile: PieceDocument['profile'], side: Side, frame: ReturnType<typeof frameOf>): PieceDocument['profile'] {
+function mirrorTo(
+  profile: PieceDocument['profile'],
+  side: Side,
+  frame: ReturnType<typeof frameOf>,
+): PieceDocument['profile'] {
   if (profile.side === side) return profile
   const nodes = profile.nodes.map((node) =>
     node.drawn && frame ? { ...node, drawn: edit.picturePointOf(side, node, frame) } : node,

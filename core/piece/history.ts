@@ -25,7 +25,9 @@ export function newHistory(document: PieceDocument): History {
 /** Applies a command as one step; steps that were undone before are dropped. Unchanged history when nothing changes. */
 export function run(history: History, command: Command, mergeKey?: string): History {
   const document = applyCommand(history.document, command)
-  const keys = (Object.keys(document) as (keyof PieceDocument)[]).filter((k) => document[k] !== history.document[k])
+  const keys = (Object.keys(document) as (keyof PieceDocument)[]).filter(
+    (k) => document[k] !== history.document[k],
+  )
   if (keys.length === 0) return history
   const step: Step = {
     label: commandLabel(command),
@@ -35,7 +37,11 @@ export function run(history: History, command: Command, mergeKey?: string): Hist
   }
   const last = history.done[history.done.length - 1]
   if (mergeKey !== undefined && last?.mergeKey === mergeKey && history.undone.length === 0) {
-    const merged: Step = { ...step, before: { ...step.before, ...last.before }, after: { ...last.after, ...step.after } }
+    const merged: Step = {
+      ...step,
+      before: { ...step.before, ...last.before },
+      after: { ...last.after, ...step.after },
+    }
     return { document, done: [...history.done.slice(0, -1), merged], undone: [] }
   }
   return { document, done: [...history.done, step], undone: [] }

@@ -11,8 +11,17 @@ const MIGRATIONS: (Migration | undefined)[] = []
  * @throws CoreError `document-unknown`, `document-newer`, `document-invalid` (names the field)
  */
 export function readDocument(input: unknown): PieceDocument {
-  if (typeof input !== 'object' || input === null || (input as { schema?: unknown }).schema !== 'baldacchino-piece') {
-    throw new CoreError({ code: 'document-unknown', message: 'This is not the document of a piece.', where: 'schema', expected: 'baldacchino-piece' })
+  if (
+    typeof input !== 'object' ||
+    input === null ||
+    (input as { schema?: unknown }).schema !== 'baldacchino-piece'
+  ) {
+    throw new CoreError({
+      code: 'document-unknown',
+      message: 'This is not the document of a piece.',
+      where: 'schema',
+      expected: 'baldacchino-piece',
+    })
   }
   let document = input as Record<string, unknown>
   const version = document.version
@@ -36,7 +45,7 @@ export function readDocument(input: unknown): PieceDocument {
     const where = v.getDotPath(issue) ?? 'document'
     throw new CoreError({
       code: 'document-invalid',
-      message: `The document is damaged at “${where}”: ${issue.message}`,
+      message: `The document is damaged at “${where}”: ${issue.message.replace(/\.?$/, '.')}`,
       where,
       expected: issue.expected ?? undefined,
       received: issue.received,
@@ -44,7 +53,11 @@ export function readDocument(input: unknown): PieceDocument {
   }
   const ids = result.output.profile.nodes.map((n) => n.id)
   if (new Set(ids).size !== ids.length) {
-    throw new CoreError({ code: 'document-invalid', message: 'The document is damaged: two nodes share one id.', where: 'profile.nodes' })
+    throw new CoreError({
+      code: 'document-invalid',
+      message: 'The document is damaged: two nodes share one id.',
+      where: 'profile.nodes',
+    })
   }
   return result.output
 }

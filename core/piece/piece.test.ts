@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { CoreError } from '../errors'
+import { type CoreError } from '../errors'
 import { applyCommand, type Command } from './commands'
 import { derive } from './derive'
 import { newHistory, redo, run, undo, type History } from './history'
@@ -8,10 +8,32 @@ import { readDocument } from './migrate'
 import { newPiece, type PieceDocument } from './schema'
 import { reportStages } from './stages'
 
-const photo = { sha256: 'a'.repeat(64), fileName: 'bottle.jpg', mediaType: 'image/jpeg' as const, width: 1500, height: 2000, focalLength35mm: 85, quarterTurns: 0 }
+const photo = {
+  sha256: 'a'.repeat(64),
+  fileName: 'bottle.jpg',
+  mediaType: 'image/jpeg' as const,
+  width: 1500,
+  height: 2000,
+  focalLength35mm: 85,
+  quarterTurns: 0,
+}
 const plumb = { foot: { x: 750, y: 1800 }, top: { x: 750, y: 200 } }
-const known = (mm: number) => ({ id: 's', kind: 'height' as const, a: { x: 700, y: 1800 }, b: { x: 700, y: 200 }, mm, text: String(mm) })
-const node = (id: string, r: number, z: number, x: number, y: number) => ({ id, r, z, joint: 'corner' as const, next: 'line' as const, drawn: { x, y } })
+const known = (mm: number) => ({
+  id: 's',
+  kind: 'height' as const,
+  a: { x: 700, y: 1800 },
+  b: { x: 700, y: 200 },
+  mm,
+  text: String(mm),
+})
+const node = (id: string, r: number, z: number, x: number, y: number) => ({
+  id,
+  r,
+  z,
+  joint: 'corner' as const,
+  next: 'line' as const,
+  drawn: { x, y },
+})
 
 const calibrated: Command[] = [
   { type: 'set-plumb', plumb },
@@ -23,7 +45,8 @@ const drawing: Command[] = [
   { type: 'add-node', at: 'last', node: node('b', 40, 0, 1150, 1800) },
   { type: 'add-node', at: 'last', node: node('c', 20, 160, 950, 200) },
 ]
-const play = (...commands: Command[]) => commands.reduce<History>((h, c) => run(h, c), newHistory(newPiece('Bottle', photo)))
+const play = (...commands: Command[]) =>
+  commands.reduce<History>((h, c) => run(h, c), newHistory(newPiece('Bottle', photo)))
 
 describe('document', () => {
   it('survives a round trip through JSON', () => {
@@ -38,9 +61,27 @@ describe('document', () => {
     [{ ...newPiece('x'), version: 0 }, 'document-invalid'],
     [{ ...newPiece('x'), name: '  ' }, 'document-invalid'],
     [{ ...newPiece('x'), solid: { sides: 2 } }, 'document-invalid'],
-    [{ ...newPiece('x'), profile: { side: 'left', nodes: [{ id: 'a', r: -1, z: 0, joint: 'corner', next: 'line' }] } }, 'document-invalid'],
-    [{ ...newPiece('x'), profile: { side: 'left', nodes: [1, 2].map(() => ({ id: 'a', r: 1, z: 0, joint: 'corner', next: 'line' })) } }, 'document-invalid'],
-    [{ ...newPiece('x'), calibration: { plumb: null, ground: { x: Infinity, y: 0 }, knownSizes: [] } }, 'document-invalid'],
+    [
+      {
+        ...newPiece('x'),
+        profile: { side: 'left', nodes: [{ id: 'a', r: -1, z: 0, joint: 'corner', next: 'line' }] },
+      },
+      'document-invalid',
+    ],
+    [
+      {
+        ...newPiece('x'),
+        profile: {
+          side: 'left',
+          nodes: [1, 2].map(() => ({ id: 'a', r: 1, z: 0, joint: 'corner', next: 'line' })),
+        },
+      },
+      'document-invalid',
+    ],
+    [
+      { ...newPiece('x'), calibration: { plumb: null, ground: { x: Infinity, y: 0 }, knownSizes: [] } },
+      'document-invalid',
+    ],
   ])('refuses %j', (input, code) => {
     try {
       readDocument(input)
@@ -62,7 +103,9 @@ describe('derived piece', () => {
   })
 
   it('closes on request, and is the same solid when drawn from the top down', () => {
-    const closed = derive(play(...calibrated, ...drawing, { type: 'close-profile', ids: ['x', 'y'] }).document)
+    const closed = derive(
+      play(...calibrated, ...drawing, { type: 'close-profile', ids: ['x', 'y'] }).document,
+    )
     expect(closed.solid?.closedForShow).toBe(false)
     expect(closed.openEnds).toEqual([])
     const nodes = [...drawing].reverse()
@@ -72,16 +115,26 @@ describe('derived piece', () => {
   })
 
   it('lets the drawing follow a corrected size: 30 typed for 33 makes everything 9 % too small', () => {
-    const wrong = play(...calibrated, { type: 'set-known-size', size: known(30) }, ...drawing.map(rescaled(30 / 160)))
+    const wrong = play(
+      ...calibrated,
+      { type: 'set-known-size', size: known(30) },
+      ...drawing.map(rescaled(30 / 160)),
+    )
     const right = run(wrong, { type: 'set-known-size', size: known(33) })
     const ratio = derive(right.document).measures!.heightMm / derive(wrong.document).measures!.heightMm
     expect(ratio).toBeCloseTo(1.1, 9)
     expect(derive(right.document).measures!.heightMm).toBeCloseTo(33, 9)
   })
-  const rescaled = (s: number) => (c: Command) => (c.type === 'add-node' ? { ...c, node: { ...c.node, r: c.node.r * s, z: c.node.z * s } } : c)
+  const rescaled = (s: number) => (c: Command) =>
+    c.type === 'add-node' ? { ...c, node: { ...c.node, r: c.node.r * s, z: c.node.z * s } } : c
 
   it('gives no solid and no numbers for a crossing profile', () => {
-    const bow = play(...calibrated, ...drawing, { type: 'add-node', at: 'last', node: node('d', 60, 100, 1350, 800) }, { type: 'add-node', at: 'last', node: node('e', 10, 20, 850, 1600) })
+    const bow = play(
+      ...calibrated,
+      ...drawing,
+      { type: 'add-node', at: 'last', node: node('d', 60, 100, 1350, 800) },
+      { type: 'add-node', at: 'last', node: node('e', 10, 20, 850, 1600) },
+    )
     const d = derive(bow.document)
     expect(d.faults.map((f) => f.code)).toEqual(['crosses-itself'])
     expect(d.solid).toBeNull()
@@ -98,12 +151,29 @@ describe('derived piece', () => {
 })
 
 describe('stages', () => {
-  const states = (document: PieceDocument) => Object.values(reportStages(document, derive(document))).map((r) => r.state)
+  const states = (document: PieceDocument) =>
+    Object.values(reportStages(document, derive(document))).map((r) => r.state)
   it('lead from an empty piece to files', () => {
     expect(states(newPiece('x'))).toEqual(Array(6).fill('waiting'))
-    expect(states(play(...calibrated).document)).toEqual(['done', 'done', 'waiting', 'waiting', 'waiting', 'waiting'])
-    expect(states(play(...calibrated, ...drawing).document)).toEqual(['done', 'done', 'doubt', 'doubt', 'done', 'waiting'])
-    expect(states(play(...calibrated, ...drawing, { type: 'close-profile', ids: ['x', 'y'] }).document)).toEqual(Array(6).fill('done'))
+    expect(states(play(...calibrated).document)).toEqual([
+      'done',
+      'done',
+      'waiting',
+      'waiting',
+      'waiting',
+      'waiting',
+    ])
+    expect(states(play(...calibrated, ...drawing).document)).toEqual([
+      'done',
+      'done',
+      'doubt',
+      'doubt',
+      'done',
+      'waiting',
+    ])
+    expect(
+      states(play(...calibrated, ...drawing, { type: 'close-profile', ids: ['x', 'y'] }).document),
+    ).toEqual(Array(6).fill('done'))
   })
 })
 
@@ -111,10 +181,21 @@ describe('history', () => {
   const command: fc.Arbitrary<Command> = fc.oneof(
     fc.record({ type: fc.constant('rename' as const), name: fc.string({ minLength: 1 }) }),
     fc.record({ type: fc.constant('set-sides' as const), sides: fc.integer({ min: 3, max: 99 }) }),
-    fc.record({ type: fc.constant('move-node' as const), id: fc.constantFrom('a', 'b', 'c', 'none'), r: fc.integer({ min: 0, max: 50 }), z: fc.integer({ min: 0, max: 50 }) }),
-    fc.record({ type: fc.constant('set-side' as const), side: fc.constantFrom('left' as const, 'right' as const) }),
+    fc.record({
+      type: fc.constant('move-node' as const),
+      id: fc.constantFrom('a', 'b', 'c', 'none'),
+      r: fc.integer({ min: 0, max: 50 }),
+      z: fc.integer({ min: 0, max: 50 }),
+    }),
+    fc.record({
+      type: fc.constant('set-side' as const),
+      side: fc.constantFrom('left' as const, 'right' as const),
+    }),
     fc.record({ type: fc.constant('delete-nodes' as const), ids: fc.subarray(['a', 'b', 'c']) }),
-    fc.record({ type: fc.constant('set-known-size' as const), size: fc.integer({ min: 1, max: 500 }).map(known) }),
+    fc.record({
+      type: fc.constant('set-known-size' as const),
+      size: fc.integer({ min: 1, max: 500 }).map(known),
+    }),
     fc.constant({ type: 'set-plumb' as const, plumb: null }),
   )
 

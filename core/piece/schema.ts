@@ -12,7 +12,8 @@ const MOST = 1e7
 const Coordinate = v.pipe(v.number(), v.finite(), v.minValue(-MOST), v.maxValue(MOST))
 const Point = v.object({ x: Coordinate, y: Coordinate })
 const Id = v.pipe(v.string(), v.minLength(1), v.maxLength(64))
-const Count = (least: number, most: number) => v.pipe(v.number(), v.integer(), v.minValue(least), v.maxValue(most))
+const Count = (least: number, most: number) =>
+  v.pipe(v.number(), v.integer(), v.minValue(least), v.maxValue(most))
 
 export const PieceName = v.pipe(
   v.string(),

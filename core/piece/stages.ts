@@ -63,7 +63,8 @@ function profileReport(document: PieceDocument, derived: DerivedPiece): StageRep
 }
 
 function solidReport({ solid }: DerivedPiece, profile: StageReport): StageReport {
-  if (!solid) return waiting(profile.state === 'doubt' ? 'The profile bounds no solid yet.' : 'Follows the profile.')
+  if (!solid)
+    return waiting(profile.state === 'doubt' ? 'The profile bounds no solid yet.' : 'Follows the profile.')
   return solid.closedForShow ? doubt('Closed flat for show only.') : done('Watertight.')
 }
 
@@ -71,7 +72,9 @@ function checkReport(document: PieceDocument, { calibration, solid, measures }: 
   if (!solid || !measures) return waiting('Nothing to measure yet.')
   if (document.photo && !calibration.known.scale) return doubt('No scale: sizes are in pixels.')
   if (measures.lowestMm < -0.005 * measures.heightMm || measures.lowestMm > 0.005 * measures.heightMm) {
-    return doubt(`The foot is ${Math.abs(measures.lowestMm).toFixed(1)} mm ${measures.lowestMm > 0 ? 'above' : 'below'} the ground.`)
+    return doubt(
+      `The foot is ${Math.abs(measures.lowestMm).toFixed(1)} mm ${measures.lowestMm > 0 ? 'above' : 'below'} the ground.`,
+    )
   }
   return done('Measured from the exact curve.')
 }
@@ -79,5 +82,7 @@ function checkReport(document: PieceDocument, { calibration, solid, measures }: 
 function handOverReport({ solid, calibration }: DerivedPiece): StageReport {
   if (!solid) return waiting('Needs a closed profile.')
   if (solid.closedForShow) return waiting('Close the profile first.')
-  return calibration.known.scale ? done('STL, OBJ and SVG are ready.') : doubt('No scale: 1 px would be 1 mm.')
+  return calibration.known.scale
+    ? done('STL, OBJ and SVG are ready.')
+    : doubt('No scale: 1 px would be 1 mm.')
 }

@@ -53,7 +53,10 @@ export function profileFaults(nodes: readonly ProfileNode[], flat: FlatProfile):
     })
   }
   if (isClosed(nodes) && faults.length === 0 && signedArea(points) === 0) {
-    faults.push({ code: 'no-area', message: 'The profile encloses nothing; draw it out from the axis and back.' })
+    faults.push({
+      code: 'no-area',
+      message: 'The profile encloses nothing; draw it out from the axis and back.',
+    })
   }
   return faults
 }

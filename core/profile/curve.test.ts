@@ -6,7 +6,12 @@ import { flatten } from './flatten'
 import { isClosed, type HalfProfile, type ProfileNode } from './profile'
 import { derivativeAt, pointAt, profileSegments } from './segments'
 
-const node = (r: number, z: number, joint: ProfileNode['joint'] = 'corner', next: ProfileNode['next'] = 'line'): ProfileNode => ({
+const node = (
+  r: number,
+  z: number,
+  joint: ProfileNode['joint'] = 'corner',
+  next: ProfileNode['next'] = 'line',
+): ProfileNode => ({
   id: `${r}/${z}`,
   r,
   z,
@@ -16,11 +21,20 @@ const node = (r: number, z: number, joint: ProfileNode['joint'] = 'corner', next
 const smooth = (r: number, z: number) => node(r, z, 'smooth', 'curve')
 const profile = (...nodes: ProfileNode[]): HalfProfile => ({ side: 'right', nodes })
 /** A half circle of radius R about (0, R), clicked at the given angles from the bottom pole. */
-const ball = (R: number, angles: number[]) => angles.map((a) => smooth(a <= 0 || a >= Math.PI ? 0 : R * Math.sin(a), R * (1 - Math.cos(a))))
+const ball = (R: number, angles: number[]) =>
+  angles.map((a) => smooth(a <= 0 || a >= Math.PI ? 0 : R * Math.sin(a), R * (1 - Math.cos(a))))
 
 describe('curve through nodes', () => {
   it('keeps lines straight and passes through every node', () => {
-    const nodes = [node(0, 0), node(30, 0), smooth(40, 20), smooth(35, 60), node(12, 90), node(12, 110), node(0, 110)]
+    const nodes = [
+      node(0, 0),
+      node(30, 0),
+      smooth(40, 20),
+      smooth(35, 60),
+      node(12, 90),
+      node(12, 110),
+      node(0, 110),
+    ]
     const segments = profileSegments(nodes)
     expect(segments.map((s) => s.kind)).toEqual(['line', 'line', 'cubic', 'cubic', 'line', 'line'])
     segments.forEach((s, i) => {
@@ -30,7 +44,14 @@ describe('curve through nodes', () => {
   })
 
   it('is tangent-continuous at smooth nodes, also beside a line, and level at a smooth pole', () => {
-    const nodes = [smooth(0, 0), smooth(30, 12), node(40, 30, 'smooth', 'line'), smooth(40, 70), smooth(25, 90), smooth(0, 100)]
+    const nodes = [
+      smooth(0, 0),
+      smooth(30, 12),
+      node(40, 30, 'smooth', 'line'),
+      smooth(40, 70),
+      smooth(25, 90),
+      smooth(0, 100),
+    ]
     const segments = profileSegments(nodes)
     for (let i = 1; i < segments.length; i++) {
       const [ar, az] = derivativeAt(segments[i - 1]!.cubic, 1)
@@ -55,14 +76,24 @@ describe('curve through nodes', () => {
   })
 
   it('drops segments of no length instead of making numbers that are not finite', () => {
-    const segments = profileSegments([smooth(0, 0), smooth(20, 10), { ...smooth(20, 10), id: 'again' }, smooth(0, 40)])
+    const segments = profileSegments([
+      smooth(0, 0),
+      smooth(20, 10),
+      { ...smooth(20, 10), id: 'again' },
+      smooth(0, 40),
+    ])
     expect(segments).toHaveLength(2)
     expect(segments.every((s) => s.cubic.every(Number.isFinite))).toBe(true)
   })
 
   it('gives finite curves for any distinct nodes, and the same curve scaled and run backwards (property)', () => {
     const coordinate = fc.integer({ min: 1, max: 500 })
-    const anyNode = fc.record({ r: coordinate, z: coordinate, joint: fc.constantFrom('corner' as const, 'smooth' as const), next: fc.constantFrom('line' as const, 'curve' as const) })
+    const anyNode = fc.record({
+      r: coordinate,
+      z: coordinate,
+      joint: fc.constantFrom('corner' as const, 'smooth' as const),
+      next: fc.constantFrom('line' as const, 'curve' as const),
+    })
     fc.assert(
       fc.property(fc.array(anyNode, { minLength: 2, maxLength: 12 }), (raw) => {
         const nodes = raw.map((n, i) => ({ ...n, id: String(i) }))
@@ -74,7 +105,7 @@ describe('curve through nodes', () => {
           s.cubic.forEach((value, k) => {
             expect(Number.isFinite(value)).toBe(true)
             expect(big[i]!.cubic[k]! / 1024).toBeCloseTo(value, 6)
-            expect(mirror[(6 - (k & 6)) + (k & 1)]!).toBeCloseTo(value, 6)
+            expect(mirror[6 - (k & 6) + (k & 1)]!).toBeCloseTo(value, 6)
           })
         })
       }),
@@ -118,13 +149,24 @@ describe('flatten', () => {
 
 describe('checks', () => {
   it('names the open end and its gap', () => {
-    expect(openEnds([node(0, 0), node(20, 0), node(20, 50)])).toEqual([{ end: 'last', place: 'top', gapMm: 20 }])
-    expect(openEnds([node(0.3, 60), node(20, 50), node(0, 0)])).toEqual([{ end: 'first', place: 'top', gapMm: 0.3 }])
+    expect(openEnds([node(0, 0), node(20, 0), node(20, 50)])).toEqual([
+      { end: 'last', place: 'top', gapMm: 20 },
+    ])
+    expect(openEnds([node(0.3, 60), node(20, 50), node(0, 0)])).toEqual([
+      { end: 'first', place: 'top', gapMm: 0.3 },
+    ])
     expect(openEnds([node(0, 0), node(20, 0), node(0, 50)])).toEqual([])
   })
 
   it('finds a crossing where it is, and none in a fair profile', () => {
-    const bow = profileSegments([node(0, 0), node(40, 0), node(10, 60), node(10, 20), node(40, 70), node(0, 80)])
+    const bow = profileSegments([
+      node(0, 0),
+      node(40, 0),
+      node(10, 60),
+      node(10, 20),
+      node(40, 70),
+      node(0, 80),
+    ])
     const hit = firstCrossing(flatten(bow).points)!
     // Lines (40,0)-(10,60) and (10,20)-(40,70) meet at 40-30s = 10+30t, 60s = 20+50t: s = 7/11, t = 4/11.
     expect(hit.r).toBeCloseTo(40 - (30 * 7) / 11, 9)
@@ -145,26 +187,35 @@ describe('checks', () => {
         for (let j = i + 4; j + 3 < p.length; j += 2) {
           const pair = Float64Array.from([...p.slice(i, i + 4), 1e9, 1e9, ...p.slice(j, j + 4)])
           // Two chords kept apart by a far detour: only their own crossing can be found.
-          if (orient(pair, 0, 1, 3) * orient(pair, 0, 1, 4) < 0 && orient(pair, 3, 4, 0) * orient(pair, 3, 4, 1) < 0) return true
+          if (
+            orient(pair, 0, 1, 3) * orient(pair, 0, 1, 4) < 0 &&
+            orient(pair, 3, 4, 0) * orient(pair, 3, 4, 1) < 0
+          )
+            return true
         }
       }
       return false
     }
     function orient(p: Float64Array, a: number, b: number, c: number): number {
       return Math.sign(
-        (p[2 * b]! - p[2 * a]!) * (p[2 * c + 1]! - p[2 * a + 1]!) - (p[2 * b + 1]! - p[2 * a + 1]!) * (p[2 * c]! - p[2 * a]!),
+        (p[2 * b]! - p[2 * a]!) * (p[2 * c + 1]! - p[2 * a + 1]!) -
+          (p[2 * b + 1]! - p[2 * a + 1]!) * (p[2 * c]! - p[2 * a]!),
       )
     }
   })
 
   it('refuses a curve that dips through the axis or touches it half-way', () => {
     const touching = [node(0, 0), node(20, 0), node(0, 30), node(20, 60), node(0, 60)]
-    expect(profileFaults(touching, flatten(profileSegments(touching))).map((f) => f.code)).toContain('touches-axis')
+    expect(profileFaults(touching, flatten(profileSegments(touching))).map((f) => f.code)).toContain(
+      'touches-axis',
+    )
     const dipping = [node(0, 0), node(60, 0, 'corner', 'curve'), smooth(1, 30), node(60, 60), node(0, 60)]
     dipping[2] = { ...dipping[2]!, r: 0.001 }
     dipping[1] = { ...dipping[1]!, z: 20 }
     dipping[3] = { ...dipping[3]!, z: 32 }
-    expect(profileFaults(dipping, flatten(profileSegments(dipping))).map((f) => f.code)).toContain('crosses-axis')
+    expect(profileFaults(dipping, flatten(profileSegments(dipping))).map((f) => f.code)).toContain(
+      'crosses-axis',
+    )
   })
 })
 
@@ -185,12 +236,23 @@ describe('edits', () => {
   })
 
   it('inserts on the curve and deletes again', () => {
-    const vase = profile(node(0, 0), node(20, 0, 'corner', 'curve'), smooth(40, 40), node(10, 90), node(0, 90))
+    const vase = profile(
+      node(0, 0),
+      node(20, 0, 'corner', 'curve'),
+      smooth(40, 40),
+      node(10, 90),
+      node(0, 90),
+    )
     const inserted = insertNode(vase, 1, 0.4, 'new')
     const [r, z] = pointAt(profileSegments(vase.nodes)[1]!.cubic, 0.4)
     expect(inserted.nodes[2]).toMatchObject({ id: 'new', r, z, joint: 'smooth', next: 'curve' })
     expect(deleteNodes(inserted, new Set(['new']))).toEqual(vase)
-    expect(insertNode(jar, 1, 0.5, 'mid').nodes[2]).toMatchObject({ r: 30, z: 40, joint: 'corner', next: 'line' })
+    expect(insertNode(jar, 1, 0.5, 'mid').nodes[2]).toMatchObject({
+      r: 30,
+      z: 40,
+      joint: 'corner',
+      next: 'line',
+    })
   })
 
   it('encloses the same area whichever way it is run', () => {

@@ -17,7 +17,11 @@ function replaceNode(profile: HalfProfile, index: number, node: ProfileNode): Ha
 }
 
 /** Adds a node behind the last one, or before the first one. */
-export function appendNode(profile: HalfProfile, node: ProfileNode, at: 'first' | 'last' = 'last'): HalfProfile {
+export function appendNode(
+  profile: HalfProfile,
+  node: ProfileNode,
+  at: 'first' | 'last' = 'last',
+): HalfProfile {
   return { ...profile, nodes: at === 'last' ? [...profile.nodes, node] : [node, ...profile.nodes] }
 }
 
@@ -42,7 +46,12 @@ export function moveNode(
 }
 
 /** Sets ⌀/2 or height of a node to a typed value; that coordinate no longer follows a changed scale. */
-export function typeCoordinate(profile: HalfProfile, id: string, coordinate: 'r' | 'z', mm: number): HalfProfile {
+export function typeCoordinate(
+  profile: HalfProfile,
+  id: string,
+  coordinate: 'r' | 'z',
+  mm: number,
+): HalfProfile {
   const index = indexOfNode(profile, id)
   const node = profile.nodes[index]
   if (!node) return profile
@@ -62,14 +71,29 @@ export function setNodeKind(
 }
 
 /** Inserts a node on segment `index` at parameter t (0..1), on the curve. Lines stay lines. */
-export function insertNode(profile: HalfProfile, index: number, t: number, id: string, frame?: PictureFrame): HalfProfile {
+export function insertNode(
+  profile: HalfProfile,
+  index: number,
+  t: number,
+  id: string,
+  frame?: PictureFrame,
+): HalfProfile {
   const segment = profileSegments(profile.nodes).find((s) => s.index === index)
   const before = profile.nodes[index]
   if (!segment || !before) return profile
   const [r, z] = pointAt(segment.cubic, t)
-  const node: ProfileNode = { id, r, z, joint: before.next === 'line' ? 'corner' : 'smooth', next: before.next }
+  const node: ProfileNode = {
+    id,
+    r,
+    z,
+    joint: before.next === 'line' ? 'corner' : 'smooth',
+    next: before.next,
+  }
   if (frame) node.drawn = picturePointOf(profile.side, node, frame)
-  return { ...profile, nodes: [...profile.nodes.slice(0, index + 1), node, ...profile.nodes.slice(index + 1)] }
+  return {
+    ...profile,
+    nodes: [...profile.nodes.slice(0, index + 1), node, ...profile.nodes.slice(index + 1)],
+  }
 }
 
 /** Takes nodes out; the neighbours are joined by the segment kind of the node before. */
@@ -85,7 +109,11 @@ export function closeToAxis(profile: HalfProfile, newId: () => string): HalfProf
   if (!onAxis(first)) nodes = [{ id: newId(), r: 0, z: first.z, joint: 'corner', next: 'line' }, ...nodes]
   const last = nodes[nodes.length - 1]!
   if (!onAxis(last)) {
-    nodes = [...nodes.slice(0, -1), { ...last, next: 'line' }, { id: newId(), r: 0, z: last.z, joint: 'corner', next: 'line' }]
+    nodes = [
+      ...nodes.slice(0, -1),
+      { ...last, next: 'line' },
+      { id: newId(), r: 0, z: last.z, joint: 'corner', next: 'line' },
+    ]
   }
   return { ...profile, nodes }
 }

@@ -16,10 +16,12 @@ export interface Segment {
  * axis is level, so that a dome has no tip. Segments of no length are left out.
  */
 export function profileSegments(nodes: readonly ProfileNode[]): Segment[] {
-  const kept = nodes.map((node, index) => ({ node, index })).filter(({ node }, i, all) => {
-    const next = all[i + 1]?.node ?? null
-    return next === null || next.r !== node.r || next.z !== node.z
-  })
+  const kept = nodes
+    .map((node, index) => ({ node, index }))
+    .filter(({ node }, i, all) => {
+      const next = all[i + 1]?.node ?? null
+      return next === null || next.r !== node.r || next.z !== node.z
+    })
   const segments: Segment[] = []
   let i = 0
   while (i + 1 < kept.length) {

@@ -121,14 +121,32 @@ function requireRevolvable(points: Float64Array, sides: number): void {
   }
   const count = points.length / 2
   if (count < 3) {
-    throw new CoreError({ code: 'revolve-too-short', message: 'A profile needs at least three points to revolve.', where: 'profile', expected: '>= 3', received: String(count) })
+    throw new CoreError({
+      code: 'revolve-too-short',
+      message: 'A profile needs at least three points to revolve.',
+      where: 'profile',
+      expected: '>= 3',
+      received: String(count),
+    })
   }
   for (let i = 0; i < points.length; i++) requireFinite(points[i]!, `profile point ${i >> 1}`)
   if (points[0] !== 0 || points[points.length - 2] !== 0) {
-    throw new CoreError({ code: 'revolve-open', message: 'The profile is open: both ends must lie on the axis. Close it first.', where: 'profile ends', expected: 'r = 0', received: `r = ${points[0]} and ${points[points.length - 2]}` })
+    throw new CoreError({
+      code: 'revolve-open',
+      message: 'The profile is open: both ends must lie on the axis. Close it first.',
+      where: 'profile ends',
+      expected: 'r = 0',
+      received: `r = ${points[0]} and ${points[points.length - 2]}`,
+    })
   }
   for (let k = 1; k < count - 1; k++) {
     if (points[2 * k]! > 0) continue
-    throw new CoreError({ code: 'revolve-inner-pole', message: `The profile meets the axis between its ends, at height ${points[2 * k + 1]} mm.`, where: `point ${k}`, expected: 'r > 0', received: `r = ${points[2 * k]}` })
+    throw new CoreError({
+      code: 'revolve-inner-pole',
+      message: `The profile meets the axis between its ends, at height ${points[2 * k + 1]} mm.`,
+      where: `point ${k}`,
+      expected: 'r > 0',
+      received: `r = ${points[2 * k]}`,
+    })
   }
 }

@@ -13,7 +13,8 @@ import { shadingBuffers } from './shading'
 
 const line = (...points: [number, number][]): ProfileNode[] =>
   points.map(([r, z], i) => ({ id: String(i), r, z, joint: 'corner', next: 'line' }))
-const flatOf = (nodes: ProfileNode[], toleranceMm?: number): FlatProfile => flatten(profileSegments(nodes), { toleranceMm })
+const flatOf = (nodes: ProfileNode[], toleranceMm?: number): FlatProfile =>
+  flatten(profileSegments(nodes), { toleranceMm })
 const chain = (...points: [number, number][]) => Float64Array.from(points.flat())
 /** Dense half circle of radius a about (R, h), from angle `from` to `to`, as points. */
 function arc(R: number, h: number, a: number, from: number, to: number, n: number): [number, number][] {
@@ -34,7 +35,11 @@ beforeAll(async () => {
 /** Volume and genus by manifold-3d, an independent judge; throws when the mesh isn't a closed, oriented manifold. */
 function judge(mesh: Mesh): { volume: number; status: string } {
   const solid = new manifold.Manifold(
-    new manifold.Mesh({ numProp: 3, vertProperties: Float32Array.from(mesh.positions), triVerts: mesh.triangles }),
+    new manifold.Mesh({
+      numProp: 3,
+      vertProperties: Float32Array.from(mesh.positions),
+      triVerts: mesh.triangles,
+    }),
   )
   try {
     return { volume: solid.volume(), status: solid.status() }
@@ -73,7 +78,8 @@ describe('revolve', () => {
     // A half disc of radius 10 bulging from a cylinder of radius 40. Its centroid lies 4a/(3π) outside the cylinder.
     const bulge = arc(40, 50, 10, -Math.PI / 2, Math.PI / 2, 600)
     const mesh = revolve(chain([0, 0], [40, 0], ...bulge, [40, 100], [0, 100]), { sides: 1200 })
-    const exact = Math.PI * 40 ** 2 * 100 + 2 * Math.PI * (40 + (4 * 10) / (3 * Math.PI)) * ((Math.PI * 100) / 2)
+    const exact =
+      Math.PI * 40 ** 2 * 100 + 2 * Math.PI * (40 + (4 * 10) / (3 * Math.PI)) * ((Math.PI * 100) / 2)
     expect(meshVolume(mesh) / exact).toBeCloseTo(1, 4)
   })
 
@@ -101,16 +107,48 @@ describe('revolve', () => {
   it('scaled by 1000 it is the same mesh scaled', () => {
     const points: [number, number][] = [[0, 0], [10.3, 0], [12.7, 5.1], [8, 9.9], [0, 9.9]] // prettier-ignore
     const small = revolve(chain(...points), { sides: 31 })
-    const large = revolve(chain(...points.map(([r, z]): [number, number] => [1000 * r, 1000 * z])), { sides: 31 })
+    const large = revolve(chain(...points.map(([r, z]): [number, number] => [1000 * r, 1000 * z])), {
+      sides: 31,
+    })
     expect(large.triangles).toEqual(small.triangles)
     small.positions.forEach((x, i) => expect(large.positions[i]! / 1000).toBeCloseTo(x, 10))
   })
 
   it.each([
-    ['revolve-open', [[0.3, 0], [10, 0], [10, 5], [0, 5]]],
-    ['revolve-inner-pole', [[0, 0], [10, 0], [0, 3], [10, 5], [0, 5]]],
-    ['revolve-too-short', [[0, 0], [0, 5]]],
-    ['not-finite', [[0, 0], [NaN, 1], [0, 5]]],
+    [
+      'revolve-open',
+      [
+        [0.3, 0],
+        [10, 0],
+        [10, 5],
+        [0, 5],
+      ],
+    ],
+    [
+      'revolve-inner-pole',
+      [
+        [0, 0],
+        [10, 0],
+        [0, 3],
+        [10, 5],
+        [0, 5],
+      ],
+    ],
+    [
+      'revolve-too-short',
+      [
+        [0, 0],
+        [0, 5],
+      ],
+    ],
+    [
+      'not-finite',
+      [
+        [0, 0],
+        [NaN, 1],
+        [0, 5],
+      ],
+    ],
   ] as [string, [number, number][]][])('refuses with %s', (code, points) => {
     expect(codeOf(() => revolve(chain(...points), { sides: 12 }))).toBe(code)
   })
@@ -120,11 +158,18 @@ describe('revolve', () => {
   })
 
   it('any profile gives a closed, oriented mesh; manifold-3d agrees and finds the same volume (property)', () => {
-    const profile = fc.array(fc.tuple(fc.double({ min: 0.5, max: 100, noNaN: true }), fc.double({ min: 0.2, max: 30, noNaN: true })), { minLength: 1, maxLength: 25 })
+    const profile = fc.array(
+      fc.tuple(fc.double({ min: 0.5, max: 100, noNaN: true }), fc.double({ min: 0.2, max: 30, noNaN: true })),
+      { minLength: 1, maxLength: 25 },
+    )
     fc.assert(
       fc.property(profile, fc.integer({ min: 3, max: 40 }), (steps, sides) => {
         let z = 0
-        const points: [number, number][] = [[0, 0], ...steps.map(([r, dz], i): [number, number] => [r, (z += i ? dz : 0)]), [0, z + 1]]
+        const points: [number, number][] = [
+          [0, 0],
+          ...steps.map(([r, dz], i): [number, number] => [r, (z += i ? dz : 0)]),
+          [0, z + 1],
+        ]
         const mesh = revolve(chain(...points), { sides })
         expect(isClosedAndOriented(mesh)).toBe(true)
         const { volume, status } = judge(mesh)
@@ -143,12 +188,20 @@ describe('revolve', () => {
     expect(isClosedAndOriented({ ...mesh, triangles: flipped })).toBe(false)
     const doubled = mesh.triangles.slice()
     doubled[1] = mesh.positions.length / 3
-    expect(isClosedAndOriented({ positions: new Float64Array([...mesh.positions, 10, 0, 0]), triangles: doubled })).toBe(false)
+    expect(
+      isClosedAndOriented({ positions: new Float64Array([...mesh.positions, 10, 0, 0]), triangles: doubled }),
+    ).toBe(false)
   })
 })
 
 describe('measures of the exact curve', () => {
-  const smooth = (r: number, z: number): ProfileNode => ({ id: `${r}/${z}`, r, z, joint: 'smooth', next: 'curve' })
+  const smooth = (r: number, z: number): ProfileNode => ({
+    id: `${r}/${z}`,
+    r,
+    z,
+    joint: 'smooth',
+    next: 'curve',
+  })
 
   it('agree with closed forms for straight profiles', () => {
     const m = profileMeasures(profileSegments(line([0, 0], [40, 0], [25, 60], [0, 60])))
@@ -159,7 +212,12 @@ describe('measures of the exact curve', () => {
   })
 
   it('find the belly between two nodes', () => {
-    const nodes = [...line([0, 0], [20, 0]).map((n, i) => (i === 1 ? { ...n, next: 'curve' as const } : n)), smooth(38, 30), smooth(30, 70), ...line([0, 80])]
+    const nodes = [
+      ...line([0, 0], [20, 0]).map((n, i) => (i === 1 ? { ...n, next: 'curve' as const } : n)),
+      smooth(38, 30),
+      smooth(30, 70),
+      ...line([0, 80]),
+    ]
     const segments = profileSegments(nodes)
     const m = profileMeasures(segments)
     const dense = flatten(segments, { toleranceMm: 1e-5 }).points
@@ -198,11 +256,18 @@ describe('shading buffers', () => {
   })
 
   /** Dot product of a triangle's plane normal with its first corner's normal. */
-  function facing({ positions: p, normals: n, indices }: ReturnType<typeof shadingBuffers>, i: number): number {
+  function facing(
+    { positions: p, normals: n, indices }: ReturnType<typeof shadingBuffers>,
+    i: number,
+  ): number {
     const [a, b, c] = [3 * indices[i]!, 3 * indices[i + 1]!, 3 * indices[i + 2]!]
     const u = [0, 1, 2].map((k) => p[b + k]! - p[a + k]!)
     const v = [0, 1, 2].map((k) => p[c + k]! - p[a + k]!)
-    const plane = [u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!]
+    const plane = [
+      u[1]! * v[2]! - u[2]! * v[1]!,
+      u[2]! * v[0]! - u[0]! * v[2]!,
+      u[0]! * v[1]! - u[1]! * v[0]!,
+    ]
     return plane.reduce((sum, x, k) => sum + x * n[a + k]!, 0)
   }
 })

@@ -27,7 +27,7 @@ describe('parseLength', () => {
     ['2 ⅛ in', 53.975],
     ['7/16 inches', 11.1125],
     ['1 ft 3 1/2 in', 393.7],
-    ["5' 2\"", 1574.8],
+    ['5\' 2"', 1574.8],
     ['1 m 20 cm', 1200],
     ['  33 Millimetres ', 33],
   ])('reads %s', (text, expected) => expect(mm(text)).toBeCloseTo(expected, 9))
@@ -83,17 +83,25 @@ describe('formatLength', () => {
     [0.2, 'in-16', '0 in'],
     [-0.001, 'mm', '0.00 mm'],
     [NaN, 'mm', '–'],
-  ] as const)('writes %d in %s as %s', (value, unit, text) => expect(formatLength(value, { unit })).toBe(text))
+  ] as const)('writes %d in %s as %s', (value, unit, text) =>
+    expect(formatLength(value, { unit })).toBe(text),
+  )
 
   it('is read back by the parser within its own rounding, in every unit', () => {
     const half = { mm: 0.005, cm: 0.005, m: 0.005, in: 0.0127, 'in-16': 25.4 / 32, 'in-32': 25.4 / 64 }
     fc.assert(
-      fc.property(fc.constantFrom(...DISPLAY_UNITS), fc.double({ min: 1, max: 20_000, noNaN: true }), (unit, value) => {
-        for (const withUnit of [true, false]) {
-          const read = parseLength(formatLength(value, { unit, withUnit }), { defaultUnit: typedUnit(unit) })
-          expect(read.ok && Math.abs(read.mm - value)).toBeLessThanOrEqual(half[unit] + 1e-9)
-        }
-      }),
+      fc.property(
+        fc.constantFrom(...DISPLAY_UNITS),
+        fc.double({ min: 1, max: 20_000, noNaN: true }),
+        (unit, value) => {
+          for (const withUnit of [true, false]) {
+            const read = parseLength(formatLength(value, { unit, withUnit }), {
+              defaultUnit: typedUnit(unit),
+            })
+            expect(read.ok && Math.abs(read.mm - value)).toBeLessThanOrEqual(half[unit] + 1e-9)
+          }
+        },
+      ),
     )
   })
 })

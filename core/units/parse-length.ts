@@ -61,7 +61,13 @@ export function parseLength(text: string, options: ParseLengthOptions = {}): Par
   const { defaultUnit = 'mm', minMm, maxMm = 100_000 } = options
   const refuse = (code: string, message: string): ParsedLength => ({
     ok: false,
-    problem: { code, message, where: 'length', expected: 'a length such as 138 mm or 5 7/16 in', received: text },
+    problem: {
+      code,
+      message,
+      where: 'length',
+      expected: 'a length such as 138 mm or 5 7/16 in',
+      received: text,
+    },
   })
   let rest = tidy(text)
   if (rest === '') return refuse('length-empty', 'Type a length, for example 138 mm or 5 7/16 in.')
@@ -72,13 +78,21 @@ export function parseLength(text: string, options: ParseLengthOptions = {}): Par
   while (rest !== '') {
     const match = TERM.exec(rest)
     const parts = match?.groups
-    if (!match || !parts) return refuse('length-unreadable', `“${text.trim()}” is not a length; write it like 138 mm or 5 7/16 in.`)
+    if (!match || !parts)
+      return refuse(
+        'length-unreadable',
+        `“${text.trim()}” is not a length; write it like 138 mm or 5 7/16 in.`,
+      )
     if (parts.decimal && /^\d{1,3},\d{3}$/.test(parts.decimal)) {
       const [a, b] = parts.decimal.split(',')
-      return refuse('length-ambiguous', `“${parts.decimal}” can be read in two ways; write ${a}${b} or ${a}.${b}.`)
+      return refuse(
+        'length-ambiguous',
+        `“${parts.decimal}” can be read in two ways; write ${a}${b} or ${a}.${b}.`,
+      )
     }
     const unit = parts.unit === undefined ? defaultUnit : UNIT_WORDS[parts.unit]
-    if (!unit) return refuse('length-unit', `“${parts.unit}” is not a unit known here; use mm, cm, m, in or ft.`)
+    if (!unit)
+      return refuse('length-unit', `“${parts.unit}” is not a unit known here; use mm, cm, m, in or ft.`)
     rest = rest.slice(match[0].length).trim()
     if (parts.unit === undefined && (rest !== '' || lastUnit)) {
       return refuse('length-unit-missing', `“${text.trim()}”: each part needs its unit, as in 1 ft 3 in.`)
@@ -96,7 +110,8 @@ export function parseLength(text: string, options: ParseLengthOptions = {}): Par
     const least = minMm === undefined ? 'above zero' : `at least ${minMm} mm`
     return refuse('length-too-small', `${text.trim()} is too small; the length must be ${least}.`)
   }
-  if (mm > maxMm) return refuse('length-too-large', `${text.trim()} is larger than ${maxMm / 1000} m; check the unit.`)
+  if (mm > maxMm)
+    return refuse('length-too-large', `${text.trim()} is larger than ${maxMm / 1000} m; check the unit.`)
   return { ok: true, mm }
 }
 
