@@ -17,7 +17,8 @@ export type Command =
   | { type: 'set-known-size'; size: KnownSize }
   | { type: 'remove-known-size'; id: string }
   | { type: 'set-side'; side: Side }
-  | { type: 'add-node'; node: ProfileNode; at: 'first' | 'last' }
+  /** `side` chooses the drawn side with the first node off the axis. */
+  | { type: 'add-node'; node: ProfileNode; at: 'first' | 'last'; side?: Side }
   | { type: 'insert-node'; index: number; t: number; id: string }
   | { type: 'move-node'; id: string; r: number; z: number; drawn?: PicturePoint }
   | { type: 'type-coordinate'; id: string; coordinate: 'r' | 'z'; mm: number }
@@ -137,7 +138,7 @@ function applyToProfile(document: PieceDocument, command: ProfileCommand): Piece
     case 'set-side':
       return mirrorTo(profile, command.side, frame)
     case 'add-node':
-      return edit.appendNode(profile, command.node, command.at)
+      return edit.appendNode({ ...profile, side: command.side ?? profile.side }, command.node, command.at)
     case 'insert-node':
       return edit.insertNode(profile, command.index, command.t, command.id, frame)
     case 'move-node':

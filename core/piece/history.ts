@@ -24,13 +24,21 @@ export function newHistory(document: PieceDocument): History {
 
 /** Applies a command as one step; steps that were undone before are dropped. Unchanged history when nothing changes. */
 export function run(history: History, command: Command, mergeKey?: string): History {
-  const document = applyCommand(history.document, command)
+  return record(history, applyCommand(history.document, command), commandLabel(command), mergeKey)
+}
+
+/** Puts another state of the same piece (saved in another tab) on top, as a step that can be taken back. */
+export function takeOver(history: History, document: PieceDocument): History {
+  return record(history, document, 'take over from another tab')
+}
+
+function record(history: History, document: PieceDocument, label: string, mergeKey?: string): History {
   const keys = (Object.keys(document) as (keyof PieceDocument)[]).filter(
     (k) => document[k] !== history.document[k],
   )
   if (keys.length === 0) return history
   const step: Step = {
-    label: commandLabel(command),
+    label,
     before: pick(history.document, keys),
     after: pick(document, keys),
     mergeKey,

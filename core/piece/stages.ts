@@ -44,6 +44,7 @@ function photoReport({ photo }: PieceDocument): StageReport {
 function calibrateReport(document: PieceDocument, { calibration }: DerivedPiece): StageReport {
   if (!document.photo) return waiting('Needs a photo.')
   const problem = calibration.problems[0]
+  if (problem?.code === 'size-untyped') return waiting(problem.message)
   if (problem) return doubt(problem.message)
   if (!calibration.known.axis) return waiting('Set the plumb line.')
   if (!calibration.known.ground) return waiting('Set the ground line.')

@@ -16,13 +16,15 @@ function replaceNode(profile: HalfProfile, index: number, node: ProfileNode): Ha
   return { ...profile, nodes: profile.nodes.map((n, i) => (i === index ? node : n)) }
 }
 
-/** Adds a node behind the last one, or before the first one. */
+/** Adds a node behind the last one, or before the first one; the new segment is of the kind the node brings. */
 export function appendNode(
   profile: HalfProfile,
   node: ProfileNode,
   at: 'first' | 'last' = 'last',
 ): HalfProfile {
-  return { ...profile, nodes: at === 'last' ? [...profile.nodes, node] : [node, ...profile.nodes] }
+  if (at === 'first') return { ...profile, nodes: [node, ...profile.nodes] }
+  const before = profile.nodes.map((n, i) => (i === profile.nodes.length - 1 ? { ...n, next: node.next } : n))
+  return { ...profile, nodes: [...before, node] }
 }
 
 /**

@@ -1,0 +1,29 @@
+import type { PieceDocument, PiecePhoto } from '../../core/piece/schema'
+import type { DisplayUnit } from '../../core/units/units'
+
+/** A piece as the server keeps it. */
+export interface StoredPiece {
+  id: string
+  setName: string | null
+  revision: number
+  updatedAt: string
+  document: PieceDocument
+}
+
+/** A piece as the cabinet lists it. */
+export interface ListedPiece {
+  id: string
+  name: string
+  setName: string | null
+  revision: number
+  updatedAt: string
+  photoSha256: string | null
+  summary: {
+    unit: DisplayUnit
+    heightMm: number | null
+    maxDiameterMm: number | null
+    silhouette: number[] | null
+  }
+}
+
+export type PhotoFacts = Omit<PiecePhoto, 'fileName' | 'quarterTurns'>

@@ -1,0 +1,254 @@
+<script setup lang="ts">
+import { App as AntApp, Spin as ASpin } from 'ant-design-vue'
+import { Pane, Splitpanes } from 'splitpanes'
+import 'splitpanes/dist/splitpanes.css'
+import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { STAGES, type Stage } from '../../core/piece/stages'
+import { api, ApiError } from '../api/client'
+import NowherePage from '../common/NowherePage.vue'
+import ShortcutSheet from '../common/ShortcutSheet.vue'
+import { useFileDrop } from '../composables/use-file-drop'
+import { usePhotoBitmap } from '../composables/use-photo-bitmap'
+import { useView } from '../composables/use-view'
+import { useBench } from '../stores/bench'
+import { usePiece } from '../stores/piece'
+import BenchHeader from './BenchHeader.vue'
+import ConflictBanner from './ConflictBanner.vue'
+import { BENCH_KEYS } from './keys'
+import MeasureBar from './MeasureBar.vue'
+import CalibratePanel from './panels/CalibratePanel.vue'
+import CheckPanel from './panels/CheckPanel.vue'
+import HandOverPanel from './panels/HandOverPanel.vue'
+import PhotoPanel from './panels/PhotoPanel.vue'
+import ProfilePanel from './panels/ProfilePanel.vue'
+import SolidPanel from './panels/SolidPanel.vue'
+import PhotoPane from './PhotoPane.vue'
+import SolidPane from './SolidPane.vue'
+import StageList from './StageList.vue'
+import { STAGE_NAMES } from './stage-names'
+import { useBenchShortcuts } from './use-bench-shortcuts'
+
+const route = useRoute()
+const router = useRouter()
+const { message } = AntApp.useApp()
+const bench = useBench()
+const piece = usePiece()
+const view = useView()
+const state = ref<'loading' | 'open' | 'missing'>('loading')
+const missing = ref('')
+const calibratePanel = ref<InstanceType<typeof CalibratePanel> | null>(null)
+
+/** The stage in the address, or the first that isn't done. */
+const stage = computed<Stage>(() => {
+  const named = route.params.stage as Stage | ''
+  if (named) return named
+  return STAGES.find((s) => piece.stages[s].state !== 'done') ?? 'check'
+})
+const go = (to: Stage) => router.replace({ name: 'bench', params: { id: piece.id, stage: to } })
+
+watch(
+  () => route.params.id as string | undefined,
+  async (id) => {
+    if (!id) return
+    state.value = 'loading'
+    try {
+      await piece.open(id)
+      bench.reset()
+      state.value = 'open'
+      await nextTick()
+      fit()
+      if (!route.params.stage) await go(stage.value)
+    } catch (error) {
+      missing.value =
+        error instanceof ApiError && error.status !== 404
+          ? error.message
+          : 'This piece does not exist, or was deleted.'
+      state.value = 'missing'
+    }
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => void piece.close())
+
+watch(
+  [stage, state],
+  () => {
+    if (state.value !== 'open') return
+    const { calibration, profile } = piece.document
+    bench.select()
+    if (stage.value === 'calibrate')
+      bench.tool = !calibration.plumb
+        ? 'plumb'
+        : !calibration.ground
+          ? 'ground'
+          : calibration.knownSizes.length === 0
+            ? 'size'
+            : 'none'
+    else bench.tool = stage.value === 'profile' && profile.nodes.length === 0 ? 'pen' : 'none'
+  },
+  { flush: 'post' },
+)
+watch(
+  () => [piece.document.name, stage.value, state.value],
+  () =>
+    (document.title =
+      state.value === 'open'
+        ? `${piece.document.name}, ${STAGE_NAMES[stage.value]} – Baldacchino`
+        : 'Baldacchino'),
+  { immediate: true },
+)
+
+const { photo, error: photoError } = usePhotoBitmap(() =>
+  state.value === 'open' ? (piece.document.photo?.sha256 ?? null) : null,
+)
+
+const photoSize = ref({ width: 0, height: 0 })
+const solidSize = ref({ width: 0, height: 0 })
+let fitted = ''
+function fit() {
+  if (photoSize.value.width > 0 && solidSize.value.width > 0) {
+    view.fit(photoSize.value, solidSize.value)
+    fitted = piece.id ?? ''
+  }
+}
+/** Panes that change their size keep what they show in their middle. */
+function resized(pane: 'photo' | 'solid', size: { width: number; height: number }) {
+  const before = pane === 'photo' ? photoSize.value : solidSize.value
+  const dx = (size.width - before.width) / 2
+  if (pane === 'photo') {
+    photoSize.value = size
+    bench.view.photoAxisX += dx
+    bench.view.groundY += before.height ? (size.height - before.height) / 2 : 0
+  } else {
+    solidSize.value = size
+    bench.view.solidAxisX += dx
+  }
+  if (fitted !== piece.id) fit()
+}
+
+useBenchShortcuts({
+  stage: () => stage.value,
+  zoomBy: (factor) =>
+    view.zoom(factor, { sx: photoSize.value.width / 2, sy: photoSize.value.height / 2 }, 'photo'),
+  fit,
+})
+
+async function usePhoto(file: File) {
+  try {
+    const facts = await api.uploadPhoto(file)
+    piece.dispatch({
+      type: 'set-photo',
+      photo: { ...facts, fileName: file.name.slice(0, 255), quarterTurns: 0 },
+    })
+    await nextTick()
+    fit()
+    await go('calibrate')
+  } catch (error) {
+    void message.error((error as Error).message, 8)
+  }
+}
+const dropping = useFileDrop((file) => void usePhoto(file))
+</script>
+
+<template>
+  <NowherePage v-if="state === 'missing'" :message="missing" />
+  <ASpin v-else-if="state === 'loading'" class="loading" tip="Fetching the piece …" size="large"
+    ><div
+  /></ASpin>
+  <main v-else class="bench">
+    <BenchHeader />
+    <ConflictBanner />
+    <div class="body">
+      <StageList :current="stage" class="stages" />
+      <div class="middle">
+        <Splitpanes class="panes" @resized="() => undefined">
+          <Pane :min-size="15">
+            <PhotoPane
+              :stage="stage"
+              :photo="photo"
+              :error="photoError"
+              @resized="resized('photo', $event)"
+              @size-marked="calibratePanel?.focusSize()"
+            />
+          </Pane>
+          <Pane :min-size="15">
+            <SolidPane :photo="photo" @resized="resized('solid', $event)" />
+          </Pane>
+        </Splitpanes>
+        <MeasureBar />
+      </div>
+      <aside>
+        <PhotoPanel v-if="stage === 'photo'" @replace="usePhoto" @next="go('calibrate')" />
+        <CalibratePanel v-else-if="stage === 'calibrate'" ref="calibratePanel" @next="go('profile')" />
+        <ProfilePanel v-else-if="stage === 'profile'" @next="go('solid')" />
+        <SolidPanel v-else-if="stage === 'solid'" @next="go('check')" />
+        <CheckPanel v-else-if="stage === 'check'" @next="go('hand-over')" />
+        <HandOverPanel v-else />
+      </aside>
+    </div>
+    <div v-if="dropping" class="drop">Drop the photo to put it on the bench</div>
+    <ShortcutSheet :open="bench.sheetOpen" :groups="BENCH_KEYS" @close="bench.sheetOpen = false" />
+  </main>
+</template>
+
+<style scoped>
+.loading {
+  display: grid;
+  place-content: center;
+  height: 100%;
+}
+.bench {
+  display: flex;
+  flex-direction: column;
+  height: 100vh;
+}
+.bench > :first-child {
+  flex: 0 0 46px;
+}
+.body {
+  display: grid;
+  flex: 1;
+  grid-template-columns: 178px minmax(0, 1fr) 302px;
+  min-height: 0;
+}
+.stages {
+  overflow-y: auto;
+  background: var(--desk);
+}
+.middle {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  border-inline: 1px solid var(--rule);
+}
+.panes {
+  flex: 1;
+  min-height: 0;
+}
+aside {
+  overflow-y: auto;
+  background: var(--paper);
+}
+.panes :deep(.splitpanes__splitter) {
+  position: relative;
+  width: 6px;
+  background: var(--rule);
+  cursor: col-resize;
+}
+.panes :deep(.splitpanes__splitter:hover) {
+  background: var(--accent);
+}
+.drop {
+  position: fixed;
+  inset: 12px;
+  z-index: 10;
+  display: grid;
+  place-content: center;
+  border: 3px dashed var(--measured);
+  border-radius: 12px;
+  background: color-mix(in srgb, var(--paper) 82%, transparent);
+  font-size: 22px;
+  pointer-events: none;
+}
+</style>

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { formatLength } from '../../core/units/format-length'
+import { usePiece } from '../stores/piece'
+import { useFigures } from './use-figures'
+
+/** The figures of the piece, always in view below the panes. */
+const piece = usePiece()
+const figures = useFigures()
+const scale = computed(() => {
+  const { calibration } = piece.derived
+  return calibration.known.scale ? `${calibration.frame.mmPerPx.toPrecision(4)} mm` : 'no scale yet'
+})
+const items = computed(() => {
+  const f = figures.value
+  const at = f ? formatLength(f.atMm, { unit: piece.document.unit }) : ''
+  return [
+    { name: 'Height', value: f?.height ?? '–', id: 'height' },
+    { name: 'Largest ⌀', value: f?.diameter ?? '–', note: f ? `at ${at}` : '', id: 'diameter' },
+    { name: 'Volume', value: f?.volume ?? '–', id: 'volume' },
+    { name: 'Surface', value: f?.area ?? '–', id: 'area' },
+    { name: '1 px', value: scale.value, id: 'scale' },
+  ]
+})
+</script>
+
+<template>
+  <dl class="bar">
+    <div v-for="item in items" :key="item.name">
+      <dt>{{ item.name }}</dt>
+      <dd :data-testid="`measure-${item.id}`">
+        {{ item.value }} <span v-if="item.note" class="soft">{{ item.note }}</span>
+      </dd>
+    </div>
+  </dl>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 22px;
+  margin: 0;
+  padding: 7px 14px;
+  border-top: 1px solid var(--rule);
+  background: var(--paper);
+}
+.bar div {
+  display: flex;
+  gap: 6px;
+  white-space: nowrap;
+}
+dt {
+  color: var(--ink-soft);
+}
+dd {
+  margin: 0;
+  font-weight: 600;
+}
+dd .soft {
+  font-weight: 400;
+}
+</style>

@@ -1,0 +1,220 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { Button as AButton } from 'ant-design-vue'
+import { computed, onMounted, onScopeDispose, ref, shallowRef, watch, watchEffect } from 'vue'
+import type { ShadingBuffers } from '../../core/solid/shading'
+import { usePaneGestures } from '../composables/use-pane-gestures'
+import { paintPhoto, type PhotoLevels } from '../composables/use-photo-bitmap'
+import { SolidScene } from '../composables/use-solid-scene'
+import { useView, type ScreenPoint } from '../composables/use-view'
+import { useBench } from '../stores/bench'
+import { usePiece } from '../stores/piece'
+import { usePreferences } from '../stores/preferences'
+import { latestOnly, solidClient } from '../workers/solid-client'
+import HeightRuler from './HeightRuler.vue'
+import LevelOverlay from './overlay/LevelOverlay.vue'
+
+const props = defineProps<{ photo: PhotoLevels | null }>()
+const emit = defineEmits<{ resized: [size: { width: number; height: number }] }>()
+const bench = useBench()
+const piece = usePiece()
+const preferences = usePreferences()
+const view = useView()
+
+const pane = ref<HTMLElement | null>(null)
+const canvas = ref<HTMLCanvasElement | null>(null)
+const beneath = ref<HTMLCanvasElement | null>(null)
+const { width, height } = useElementSize(pane)
+watch([width, height], () => emit('resized', { width: width.value, height: height.value }))
+
+const problem = ref('')
+const buffers = shallowRef<ShadingBuffers | null>(null)
+let scene: SolidScene | null = null
+onMounted(() => {
+  try {
+    scene = new SolidScene(canvas.value!)
+  } catch {
+    problem.value =
+      'This browser gives no 3D drawing (WebGL). Everything else works; the solid can be measured and handed over.'
+  }
+})
+onScopeDispose(() => scene?.dispose())
+
+const shade = latestOnly(
+  ({ flat, sides }: { flat: NonNullable<typeof piece.derived.solid>['flat']; sides: number }) =>
+    solidClient.call((worker) => worker.shade(flat, sides)),
+  (result) => {
+    buffers.value = piece.derived.solid ? result : null
+  },
+  (error) => (problem.value = (error as Error).message),
+)
+watch(
+  () => [piece.derived.solid, piece.document.solid.sides] as const,
+  ([solid, sides]) => {
+    if (solid) shade({ flat: solid.flat, sides })
+    else buffers.value = null
+  },
+  { immediate: true },
+)
+watch(buffers, (b) => scene?.setBuffers(b))
+
+const middleZ = computed(() => {
+  const m = piece.derived.measures
+  return m ? (m.lowestMm + m.highestMm) / 2 : 0
+})
+const sideView = computed(() => bench.solid.elevation === 0)
+const photoShown = computed(() => bench.solid.photoBeneath && sideView.value && props.photo !== null)
+
+let asked = 0
+watchEffect(() => {
+  const { pxPerMm, groundY, solidAxisX } = bench.view
+  const { azimuth, elevation, wire } = bench.solid
+  const style = preferences.dark ? '#c79b78' : '#b98d6c'
+  const ink = preferences.dark ? '#14110f' : '#2b2723'
+  const camera = {
+    azimuth,
+    elevation,
+    pxPerMm,
+    axisX: solidAxisX,
+    middleY: groundY - middleZ.value * pxPerMm,
+    middleZ: middleZ.value,
+  }
+  const drawn = buffers.value
+  const matrix = view.pictureMatrix(solidAxisX)
+  const photo = photoShown.value ? props.photo : null
+  const [w, h] = [width.value, height.value]
+  if (w === 0 || h === 0) return
+  cancelAnimationFrame(asked)
+  asked = requestAnimationFrame(() => {
+    if (beneath.value) paintPhoto(beneath.value, photo, matrix)
+    if (!scene) return
+    if (drawn !== buffers.value) return
+    scene.setLook(style, ink, wire)
+    scene.render(camera, w, h, window.devicePixelRatio || 1)
+  })
+})
+
+/** Turning by a full pane's width is one turn. */
+let last: ScreenPoint | null = null
+usePaneGestures(pane, {
+  pan: (dx, dy) => view.pan(dx, dy, 'solid'),
+  zoom: (factor, at) => view.zoom(factor, at, 'solid'),
+  press(at) {
+    last = at
+    return piece.derived.solid !== null
+  },
+  move(at) {
+    if (!last) return
+    const limit = Math.PI / 2
+    bench.solid.azimuth -= ((at.sx - last.sx) / Math.max(200, width.value)) * 2 * Math.PI
+    const e = bench.solid.elevation + ((at.sy - last.sy) / Math.max(200, height.value)) * Math.PI
+    bench.solid.elevation = Math.min(limit, Math.max(-limit, e))
+    last = at
+  },
+  release() {
+    // Nearly level is meant as the side view: within 2°, less than the eye tells apart.
+    if (Math.abs(bench.solid.elevation) < 0.035) bench.solid.elevation = 0
+    last = null
+  },
+  hover(at) {
+    bench.level = at && sideView.value ? view.screenToPlane(at, bench.view.solidAxisX).z : null
+  },
+})
+</script>
+
+<template>
+  <section ref="pane" class="pane" aria-label="Solid" data-testid="solid-pane">
+    <canvas v-show="photoShown" ref="beneath" aria-hidden="true" />
+    <canvas ref="canvas" aria-hidden="true" :style="{ opacity: photoShown ? bench.solid.opacity : 1 }" />
+    <svg :width="width" :height="height" aria-hidden="true">
+      <path v-if="sideView" class="ground" :d="`M0 ${bench.view.groundY}H${width}`" />
+      <LevelOverlay
+        :width="width"
+        :height="height"
+        :axis-x="bench.view.solidAxisX"
+        :elevation="bench.solid.elevation"
+        :middle-z="middleZ"
+      />
+    </svg>
+    <HeightRuler :height="height" :dimmed="!sideView" />
+    <div v-if="piece.derived.solid" class="corner">
+      <span v-if="piece.derived.solid.closedForShow" class="doubt">open profile, closed for show</span>
+      <AButton v-if="!sideView" size="small" @click="bench.solid.elevation = 0">Side view</AButton>
+    </div>
+    <div v-else class="empty">
+      <h2>The solid appears here</h2>
+      <p v-if="piece.derived.faults[0]">{{ piece.derived.faults[0].message }}</p>
+      <p v-else>
+        It follows the half-profile while you draw: from the axis at the foot, up one side, back to the axis.
+      </p>
+    </div>
+    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+  </section>
+</template>
+
+<style scoped>
+.pane {
+  position: relative;
+  width: 100%;
+  height: 100%;
+  overflow: hidden;
+  background: var(--surround);
+  cursor: grab;
+  touch-action: none;
+  user-select: none;
+}
+canvas,
+svg {
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+}
+svg {
+  pointer-events: none;
+}
+.ground {
+  stroke: var(--line-measured);
+  stroke-width: 1;
+  stroke-opacity: 0.6;
+}
+.corner {
+  position: absolute;
+  top: 10px;
+  right: 10px;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.doubt {
+  padding: 1px 8px;
+  border: 1px dashed var(--doubt);
+  border-radius: 4px;
+  background: var(--card);
+  color: var(--doubt);
+}
+.doubt::before {
+  content: '! ';
+  font-weight: 700;
+}
+.empty {
+  position: absolute;
+  inset: 0 0 0 56px;
+  display: grid;
+  gap: 8px;
+  place-content: center;
+  padding: 24px;
+  color: var(--ink-soft);
+  text-align: center;
+}
+.problem {
+  position: absolute;
+  right: 12px;
+  bottom: 12px;
+  left: 68px;
+  padding: 6px 12px;
+  border-radius: 5px;
+  background: var(--doubt);
+  color: #fff;
+}
+</style>

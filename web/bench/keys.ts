@@ -1,0 +1,48 @@
+/** What the sheet of keys shows; the keys themselves are bound in use-bench-shortcuts.ts. */
+export const BENCH_KEYS: { title: string; keys: [string, string][] }[] = [
+  {
+    title: 'Everywhere',
+    keys: [
+      ['Ctrl Z', 'undo'],
+      ['Ctrl Shift Z', 'redo'],
+      ['1 … 6', 'open a stage'],
+      ['?', 'this sheet'],
+    ],
+  },
+  {
+    title: 'Looking',
+    keys: [
+      ['wheel', 'zoom at the pointer'],
+      ['+ −', 'zoom in, out'],
+      ['0', 'fit the piece'],
+      ['Space drag', 'pan, also in mid-stroke'],
+      ['V', 'level side view'],
+      ['W', 'wire'],
+      ['B', 'photo beneath the solid'],
+    ],
+  },
+  {
+    title: 'Calibrate',
+    keys: [
+      ['P', 'plumb line'],
+      ['G', 'ground line'],
+      ['K', 'known size'],
+    ],
+  },
+  {
+    title: 'Half-profile',
+    keys: [
+      ['D', 'draw'],
+      ['L', 'lines'],
+      ['C', 'curves'],
+      ['J', 'corner or smooth joint'],
+      ['arrows', 'nudge 0.1 mm; Shift 1 mm'],
+      ['Del', 'delete the chosen nodes'],
+      ['Tab', 'to the next node'],
+      ['Shift', 'level or upright'],
+      ['Alt', 'no snapping'],
+      ['X', 'close to the axis'],
+      ['Esc', 'put the tool down'],
+    ],
+  },
+]

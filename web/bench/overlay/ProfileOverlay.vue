@@ -1,0 +1,154 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { formatLength } from '../../../core/units/format-length'
+import type { ProfileNode } from '../../../core/profile/profile'
+import { useView, type ScreenPoint } from '../../composables/use-view'
+import { useBench } from '../../stores/bench'
+import { usePiece } from '../../stores/piece'
+import { screenPath } from '../screen-path'
+import type { usePhotoTools } from '../use-photo-tools'
+import MarkLabel from './MarkLabel.vue'
+import TwoTone from './TwoTone.vue'
+
+/** The half-profile over the photo with its mirrored ghost; with nodes while shaping. */
+const props = defineProps<{
+  width: number
+  height: number
+  editing: boolean
+  tools: ReturnType<typeof usePhotoTools>
+}>()
+const piece = usePiece()
+const bench = useBench()
+const view = useView()
+
+const toScreen = (p: { x: number; z: number }) => view.planeToScreen(p)
+const sign = computed(() => props.tools.sign.value)
+const path = computed(() => screenPath(piece.derived.segments, sign.value, toScreen))
+const ghost = computed(() => screenPath(piece.derived.segments, -sign.value, toScreen))
+const pen = computed(() => screenPath(props.tools.penPreview.value, sign.value, toScreen))
+const nodes = computed(() =>
+  piece.document.profile.nodes.map((node) => ({ node, at: props.tools.nodeScreen(node) })),
+)
+
+/** Dashed way from an open end to the axis. */
+const gaps = computed(() => {
+  const { nodes: list } = piece.document.profile
+  return piece.derived.openEnds.map(({ end }) => {
+    const node = end === 'first' ? list[0]! : list[list.length - 1]!
+    const at = props.tools.nodeScreen(node)
+    return { end, at, d: `M${at.sx} ${at.sy}H${view.planeToScreen({ x: 0, z: 0 }).sx}` }
+  })
+})
+
+/** Corners are square, smooth nodes round, ends on the axis lozenges: kind is seen without colour. */
+function shape(node: ProfileNode, { sx, sy }: ScreenPoint): string {
+  if (node.r === 0) return `M${sx - 8} ${sy}L${sx} ${sy - 8}L${sx + 8} ${sy}L${sx} ${sy + 8}Z`
+  if (node.joint === 'corner') return `M${sx - 6} ${sy - 6}h12v12h-12Z`
+  return `M${sx - 6.5} ${sy}a6.5 6.5 0 1 0 13 0a6.5 6.5 0 1 0 -13 0Z`
+}
+
+function describe(node: ProfileNode, index: number): string {
+  const { unit } = piece.document
+  const diameter = formatLength(2 * node.r, { unit })
+  return `Node ${index + 1}, ${node.joint}, ${node.r === 0 ? 'on the axis' : `⌀ ${diameter}`}, height ${formatLength(node.z, { unit })}`
+}
+
+const tag = computed(() => {
+  const p = props.tools.snap.value
+  if (!p) return null
+  const { unit } = piece.document
+  const diameter = p.r === 0 ? '' : `⌀ ${formatLength(2 * p.r, { unit, withUnit: false })}  `
+  const at = view.planeToScreen({ x: sign.value * p.r, z: p.z })
+  return {
+    at,
+    text: `${diameter}↥ ${formatLength(p.z, { unit })}${p.to.length ? `  ${p.to.join(', ')}` : ''}`,
+  }
+})
+</script>
+
+<template>
+  <g>
+    <g opacity="0.75"
+      ><TwoTone v-if="ghost" :d="ghost" colour="var(--line-modelled)" :width="1" dash="5 4"
+    /></g>
+    <TwoTone v-if="path" :d="path" colour="var(--line-modelled)" :width="2" data-testid="profile-path" />
+    <template v-if="editing">
+      <g v-for="gap in gaps" :key="gap.end">
+        <TwoTone :d="gap.d" colour="var(--line-doubt)" :width="1.6" dash="3 5" />
+        <MarkLabel
+          v-if="bench.tool !== 'pen' && !tools.dragging.value"
+          :sx="gap.at.sx"
+          :sy="gap.at.sy"
+          text="open !"
+          colour="var(--line-doubt)"
+          :dy="-18"
+          :pane-width="width"
+          :pane-height="height"
+        />
+      </g>
+      <TwoTone v-if="pen" :d="pen" colour="var(--line-modelled)" :width="1.6" dash="6 4" />
+      <path
+        v-for="({ node, at }, i) in nodes"
+        :key="node.id"
+        :d="shape(node, at)"
+        class="node"
+        :class="{ selected: bench.selected.has(node.id) }"
+        tabindex="0"
+        role="button"
+        :aria-label="describe(node, i)"
+        :aria-pressed="bench.selected.has(node.id)"
+        @focus="!bench.selected.has(node.id) && bench.select(node.id)"
+      />
+      <circle
+        v-if="tools.insertAt.value"
+        class="insert"
+        :cx="tools.insertAt.value.at.sx"
+        :cy="tools.insertAt.value.at.sy"
+        r="5"
+      />
+      <g v-if="tag">
+        <path
+          v-if="bench.tool === 'pen' && !tools.dragging.value"
+          class="aim"
+          :d="`M${tag.at.sx - 6} ${tag.at.sy}h12M${tag.at.sx} ${tag.at.sy - 6}v12`"
+        />
+        <MarkLabel
+          :sx="tag.at.sx"
+          :sy="tag.at.sy"
+          :text="tag.text"
+          :dy="24"
+          :pane-width="width"
+          :pane-height="height"
+        />
+      </g>
+    </template>
+  </g>
+</template>
+
+<style scoped>
+.node {
+  fill: #fbf9f5;
+  stroke: var(--line-modelled);
+  stroke-width: 2;
+  outline: none;
+  cursor: move;
+}
+.node.selected {
+  fill: var(--line-modelled);
+  stroke: #fbf9f5;
+  filter: drop-shadow(0 0 1.5px #2b2723);
+}
+.node:focus-visible {
+  stroke-width: 3.5;
+}
+.insert {
+  fill: rgb(255 255 255 / 0.7);
+  stroke: var(--line-modelled);
+  stroke-dasharray: 2 2;
+  stroke-width: 1.6;
+}
+.aim {
+  stroke: #2b2723;
+  stroke-width: 1.2;
+}
+</style>

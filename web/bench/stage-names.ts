@@ -1,0 +1,10 @@
+import type { Stage } from '../../core/piece/stages'
+
+export const STAGE_NAMES: Record<Stage, string> = {
+  photo: 'Photo',
+  calibrate: 'Calibrate',
+  profile: 'Half-profile',
+  solid: 'Solid',
+  check: 'Check',
+  'hand-over': 'Hand over',
+}

@@ -1,0 +1,95 @@
+import { onScopeDispose, shallowRef, watch } from 'vue'
+import { api } from '../api/client'
+
+/** The photo at full resolution and halved copies for looking at it from afar. */
+export interface PhotoLevels {
+  sha256: string
+  /** Level k is reduced by 2^k; level 0 is the picture itself. */
+  levels: ImageBitmap[]
+}
+
+/** Reduced copies are only drawn when the picture is shown smaller than this, so edges are judged on real pixels. */
+const SMALLEST_SIDE = 700
+
+/** Decodes the photo with this address once; honours the EXIF turn as the stored size does. */
+export function usePhotoBitmap(sha256: () => string | null) {
+  const photo = shallowRef<PhotoLevels | null>(null)
+  const error = shallowRef<string | null>(null)
+  let turn = 0
+
+  watch(
+    sha256,
+    async (sha) => {
+      const mine = ++turn
+      release()
+      error.value = null
+      if (!sha) return
+      try {
+        const response = await fetch(api.photoUrl(sha))
+        if (!response.ok) throw new Error()
+        const full = await createImageBitmap(await response.blob(), { imageOrientation: 'from-image' })
+        const levels = [full]
+        let { width, height } = full
+        while (Math.min(width, height) > 2 * SMALLEST_SIDE) {
+          width = Math.round(width / 2)
+          height = Math.round(height / 2)
+          levels.push(
+            await createImageBitmap(levels[levels.length - 1]!, {
+              resizeWidth: width,
+              resizeHeight: height,
+              resizeQuality: 'high',
+            }),
+          )
+        }
+        if (mine === turn) photo.value = { sha256: sha, levels }
+        else levels.forEach((level) => level.close())
+      } catch {
+        if (mine === turn)
+          error.value =
+            'The photo can’t be shown. Reload the page; if that doesn’t help, drop the photo again.'
+      }
+    },
+    { immediate: true },
+  )
+
+  function release() {
+    photo.value?.levels.forEach((level) => level.close())
+    photo.value = null
+  }
+  onScopeDispose(() => {
+    turn++
+    release()
+  })
+  return { photo, error }
+}
+
+/** Paints the photo through a picture-to-screen matrix; single pixels show as squares when enlarged. */
+export function paintPhoto(
+  canvas: HTMLCanvasElement,
+  photo: PhotoLevels | null,
+  matrix: [number, number, number, number, number, number],
+  opacity = 1,
+): void {
+  const ratio = window.devicePixelRatio || 1
+  const width = Math.round(canvas.clientWidth * ratio)
+  const height = Math.round(canvas.clientHeight * ratio)
+  if (canvas.width !== width || canvas.height !== height) {
+    canvas.width = width
+    canvas.height = height
+  }
+  const context = canvas.getContext('2d')!
+  context.setTransform(1, 0, 0, 1, 0, 0)
+  context.clearRect(0, 0, width, height)
+  if (!photo) return
+  const scale = Math.hypot(matrix[0], matrix[1]) * ratio
+  let level = 0
+  while (level + 1 < photo.levels.length && scale * 2 ** (level + 1) <= 1) level++
+  const bitmap = photo.levels[level]!
+  const full = photo.levels[0]!
+  const [a, b, c, d, e, f] = matrix.map((m) => m * ratio) as typeof matrix
+  context.setTransform(a, b, c, d, e, f)
+  context.globalAlpha = opacity
+  context.imageSmoothingEnabled = scale < 3
+  context.imageSmoothingQuality = 'high'
+  context.drawImage(bitmap, 0, 0, full.width, full.height)
+}

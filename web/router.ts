@@ -1,0 +1,15 @@
+import { createRouter, createWebHistory } from 'vue-router'
+import { STAGES } from '../core/piece/stages'
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes: [
+    { path: '/', name: 'cabinet', component: () => import('./cabinet/CabinetPage.vue') },
+    {
+      path: `/piece/:id/:stage(${STAGES.join('|')})?`,
+      name: 'bench',
+      component: () => import('./bench/BenchPage.vue'),
+    },
+    { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./common/NowherePage.vue') },
+  ],
+})

@@ -1,0 +1,87 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import { newPiece } from '../../core/piece/schema'
+import { api } from '../api/client'
+import type { ListedPiece } from '../api/types'
+
+/** The pieces in the cabinet. */
+export const useCabinet = defineStore('cabinet', () => {
+  const pieces = shallowRef<ListedPiece[] | null>(null)
+  const search = ref('')
+  const busy = ref<string | null>(null)
+
+  const shown = computed(() => {
+    const words = search.value.toLowerCase().split(/\s+/).filter(Boolean)
+    return (pieces.value ?? []).filter((p) =>
+      words.every((w) => `${p.name} ${p.setName ?? ''}`.toLowerCase().includes(w)),
+    )
+  })
+  /** Shown pieces by set; those without one come first. */
+  const groups = computed(() => {
+    const bySet = new Map<string | null, ListedPiece[]>([[null, []]])
+    for (const piece of shown.value) bySet.set(piece.setName, [...(bySet.get(piece.setName) ?? []), piece])
+    return [...bySet].filter(([, list]) => list.length > 0).map(([name, list]) => ({ name, pieces: list }))
+  })
+  /** Height of the tallest piece, mm: all silhouettes are drawn at this common scale. */
+  const tallestMm = computed(() => Math.max(1, ...(pieces.value ?? []).map((p) => p.summary.heightMm ?? 0)))
+
+  async function load(): Promise<void> {
+    pieces.value = await api.listPieces()
+  }
+
+  /** Stores the photo and makes a piece of it. @returns the new piece's id */
+  async function createFromPhoto(file: File): Promise<string> {
+    busy.value = `Reading ${file.name || 'the pasted picture'} …`
+    try {
+      const facts = await api.uploadPhoto(file)
+      const photo = { ...facts, fileName: file.name.slice(0, 255), quarterTurns: 0 }
+      return (await api.createPiece(newPiece(nameFrom(file.name), photo))).id
+    } finally {
+      busy.value = null
+    }
+  }
+
+  async function rename(id: string, name: string): Promise<void> {
+    const stored = await api.getPiece(id)
+    await api.savePiece(id, stored.revision, { ...stored.document, name })
+    await load()
+  }
+
+  async function duplicate(id: string): Promise<void> {
+    await api.duplicatePiece(id)
+    await load()
+  }
+
+  async function remove(id: string): Promise<void> {
+    await api.deletePiece(id)
+    await load()
+  }
+
+  async function restore(id: string): Promise<void> {
+    await api.restorePiece(id)
+    await load()
+  }
+
+  return {
+    pieces,
+    search,
+    busy,
+    groups,
+    tallestMm,
+    load,
+    createFromPhoto,
+    rename,
+    duplicate,
+    remove,
+    restore,
+  }
+})
+
+/** "IMG_2041-ink bottle.JPG" -> "IMG 2041 ink bottle". */
+function nameFrom(fileName: string): string {
+  const name = fileName
+    .replace(/\.[^.]*$/, '')
+    .replace(/[_-]+/g, ' ')
+    .trim()
+  return name ? name.slice(0, 120) : 'New piece'
+}
