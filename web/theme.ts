@@ -19,6 +19,9 @@ export function antTheme(dark: boolean): ThemeConfig {
       colorError: dark ? '#e88a7d' : '#9c2f1f',
       colorTextBase: dark ? '#eee8df' : '#2b2723',
       colorBgBase: dark ? '#211f1d' : '#fbf9f5',
+      // Text on the accent, and on tooltips, whose ground is light in the dark look.
+      colorTextLightSolid: dark ? '#16211d' : '#fbf9f5',
+      colorBgSpotlight: dark ? '#eee8df' : '#2b2723',
       borderRadius: 5,
       controlHeight: 32,
       wireframe: false,

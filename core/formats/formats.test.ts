@@ -7,7 +7,7 @@ import { profileSegments } from '../profile/segments'
 import type { ProfileNode } from '../profile/profile'
 import { revolve } from '../solid/revolve'
 import { obj, writeObj } from './obj'
-import { stl, writeStl } from './stl'
+import { fillPortably, stl, writeStl } from './stl'
 import { writeProfileSvg } from './svg'
 import { encodeText } from './text'
 
@@ -33,6 +33,16 @@ describe('STL', () => {
     geometry.computeVertexNormals()
     const computed = geometry.getAttribute('normal')
     for (let i = 0; i < normal.array.length; i++) expect(normal.array[i]).toBeCloseTo(computed.array[i]!, 4)
+  })
+
+  it('is the same, byte for byte, by the way for other byte orders (odd and even counts of triangles)', () => {
+    for (const triangles of [mesh.triangles, mesh.triangles.slice(0, -3)]) {
+      const fast = writeStl({ ...mesh, triangles })
+      const portable = new Uint8Array(fast.length)
+      portable.set(fast.subarray(0, 84))
+      fillPortably(portable, mesh.positions, triangles)
+      expect(portable).toEqual(fast)
+    }
   })
 
   it('never begins like the text variant', () => {

@@ -87,18 +87,12 @@ function fillTriangles(triangles: Uint32Array, rings: number, sides: number): vo
     triangles[at++] = 1 + i
   }
   for (let k = 0; k + 1 < rings; k++) {
-    const low = 1 + k * sides
-    const high = low + sides
-    for (let i = 0; i < sides; i++) {
-      const j = i + 1 === sides ? 0 : i + 1
-      triangles[at] = low + i
-      triangles[at + 1] = low + j
-      triangles[at + 2] = high + j
-      triangles[at + 3] = low + i
-      triangles[at + 4] = high + j
-      triangles[at + 5] = high + i
-      at += 6
+    const first = 1 + k * sides
+    const last = first + sides - 1
+    for (let a = first; a < last; a++) {
+      at = quad(triangles, at, a, a + 1, a + 1 + sides, a + sides)
     }
+    at = quad(triangles, at, last, first, first + sides, last + sides)
   }
   const top = rings * sides + 1
   const ring = top - sides
@@ -107,6 +101,17 @@ function fillTriangles(triangles: Uint32Array, rings: number, sides: number): vo
     triangles[at++] = ring + (i + 1 === sides ? 0 : i + 1)
     triangles[at++] = top
   }
+}
+
+/** Two triangles a-b-c and a-c-d. */
+function quad(triangles: Uint32Array, at: number, a: number, b: number, c: number, d: number): number {
+  triangles[at] = a
+  triangles[at + 1] = b
+  triangles[at + 2] = c
+  triangles[at + 3] = a
+  triangles[at + 4] = c
+  triangles[at + 5] = d
+  return at + 6
 }
 
 function requireRevolvable(points: Float64Array, sides: number): void {

@@ -1,7 +1,7 @@
-import { Body, type Hit } from './body'
+import { type Body, type Hit } from './body'
 import { rayThrough, type Camera } from './camera'
 import { gaussPair, hash, random } from './random'
-import { Scene } from './scene'
+import { type Scene } from './scene'
 import type { Material } from './surface'
 import { add, dot, scale, type Vec } from './vector'
 

@@ -55,6 +55,8 @@ watch(
     try {
       await piece.open(id)
       bench.reset()
+      // Before there is a solid the photo gets most of the room.
+      share.value = piece.derived.solid ? 50 : 66
       state.value = 'open'
       await nextTick()
       fit()
@@ -148,6 +150,15 @@ async function usePhoto(file: File) {
     void message.error((error as Error).message, 8)
   }
 }
+/** Width of the photo pane, % of both. */
+const share = ref(50)
+const panes = ref<{ $el: HTMLElement } | null>(null)
+/** The splitter is a separator with a value, which its library doesn't say to assistive technology. */
+function describeSplitter(size: number) {
+  const splitter = panes.value?.$el.querySelector('.splitpanes__splitter')
+  splitter?.setAttribute('aria-valuenow', String(Math.round(size)))
+  splitter?.setAttribute('aria-label', 'Share of the photo pane')
+}
 const dropping = useFileDrop((file) => void usePhoto(file))
 </script>
 
@@ -162,8 +173,13 @@ const dropping = useFileDrop((file) => void usePhoto(file))
     <div class="body">
       <StageList :current="stage" class="stages" />
       <div class="middle">
-        <Splitpanes class="panes" @resized="() => undefined">
-          <Pane :min-size="15">
+        <Splitpanes
+          ref="panes"
+          class="panes"
+          @ready="describeSplitter(share)"
+          @resized="describeSplitter($event.panes?.[0]?.size ?? 50)"
+        >
+          <Pane :min-size="15" :size="share">
             <PhotoPane
               :stage="stage"
               :photo="photo"
@@ -172,7 +188,7 @@ const dropping = useFileDrop((file) => void usePhoto(file))
               @size-marked="calibratePanel?.focusSize()"
             />
           </Pane>
-          <Pane :min-size="15">
+          <Pane :min-size="15" :size="100 - share">
             <SolidPane :photo="photo" @resized="resized('solid', $event)" />
           </Pane>
         </Splitpanes>

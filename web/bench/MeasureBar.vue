@@ -39,9 +39,10 @@ const items = computed(() => {
 .bar {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 22px;
+  gap: 0 16px;
   margin: 0;
-  padding: 7px 14px;
+  padding: 7px 12px;
+  font-size: 13px;
   border-top: 1px solid var(--rule);
   background: var(--paper);
 }

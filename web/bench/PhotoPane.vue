@@ -3,6 +3,7 @@ import { useElementSize } from '@vueuse/core'
 import { computed, ref, watch, watchEffect } from 'vue'
 import type { Stage } from '../../core/piece/stages'
 import { usePaneGestures } from '../composables/use-pane-gestures'
+import { useShortcuts } from '../composables/use-shortcuts'
 import { paintPhoto, type PhotoLevels } from '../composables/use-photo-bitmap'
 import { keepPictureInPlace, useView } from '../composables/use-view'
 import { useBench } from '../stores/bench'
@@ -26,12 +27,45 @@ watch(size, (s) => emit('resized', s))
 keepPictureInPlace(size)
 
 const tools = usePhotoTools(() => props.stage)
-watch(tools.focusSize, () => emit('sizeMarked'))
+watch(tools.calibration.sizesMarked, () => emit('sizeMarked'))
 const { spaceHeld, panning } = usePaneGestures(pane, {
   ...tools.handlers,
   pan: (dx, dy) => view.pan(dx, dy, 'photo'),
   zoom: (factor, at) => view.zoom(factor, at, 'photo'),
 })
+
+/** The crosshair can be moved and set by keys too, so that every tool works without a pointer. */
+const CROSSHAIR_STEP = 10
+function steer(event: KeyboardEvent) {
+  const at = tools.pointer.value ?? { sx: width.value / 2, sy: height.value / 2 }
+  const step = event.shiftKey ? 1 : CROSSHAIR_STEP
+  const dx = event.key === 'ArrowRight' ? step : event.key === 'ArrowLeft' ? -step : 0
+  const dy = event.key === 'ArrowDown' ? step : event.key === 'ArrowUp' ? -step : 0
+  steered.value = { sx: at.sx + dx, sy: at.sy + dy }
+  tools.handlers.hover(steered.value, NO_POINTER)
+}
+const steered = ref<{ sx: number; sy: number } | null>(null)
+const NO_POINTER = new PointerEvent('pointermove')
+const crosshair = computed(() =>
+  bench.tool !== 'none' && steered.value === tools.pointer.value ? steered.value : null,
+)
+useShortcuts(() =>
+  bench.tool === 'none'
+    ? []
+    : [
+        ...['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight'].map((key) => ({
+          keys: [key, `Shift+${key}`],
+          label: 'crosshair',
+          run: steer,
+        })),
+        {
+          keys: ['Enter'],
+          label: 'set',
+          when: () => crosshair.value !== null,
+          run: () => tools.useAt(crosshair.value!),
+        },
+      ],
+)
 
 let asked = 0
 watchEffect(() => {
@@ -45,13 +79,13 @@ watchEffect(() => {
 const hint = computed(() => {
   switch (bench.tool) {
     case 'plumb':
-      return tools.draft.value.plumb
+      return tools.calibration.draft.value.plumb
         ? 'Click a second point of the axis, near the top.'
         : 'Click a point of the axis near the foot: midway between the left and the right edge.'
     case 'ground':
       return 'Click where the foot stands.'
     case 'size':
-      return tools.draft.value.size ? 'Click its other end.' : 'Click one end of a size you know.'
+      return tools.calibration.draft.value.size ? 'Click its other end.' : 'Click one end of a size you know.'
     case 'pen':
       return piece.document.profile.nodes.length === 0
         ? 'Click where the axis meets the foot, then outwards and up one side.'
@@ -67,7 +101,7 @@ const cursor = computed(() =>
       ? 'grab'
       : bench.tool !== 'none'
         ? 'crosshair'
-        : tools.insertAt.value
+        : tools.profile.insertAt.value
           ? 'copy'
           : 'default',
 )
@@ -94,7 +128,7 @@ const cursor = computed(() =>
         :width="width"
         :height="height"
         :handles="stage === 'calibrate'"
-        :draft="tools.draft.value"
+        :draft="tools.calibration.draft.value"
         :pointer="tools.pointer.value"
       />
       <ProfileOverlay
@@ -103,6 +137,11 @@ const cursor = computed(() =>
         :height="height"
         :editing="stage === 'profile'"
         :tools="tools"
+      />
+      <path
+        v-if="crosshair"
+        class="crosshair"
+        :d="`M${crosshair.sx - 14} ${crosshair.sy}h28M${crosshair.sx} ${crosshair.sy - 14}v28`"
       />
       <LevelOverlay
         v-if="stage !== 'photo'"
@@ -150,6 +189,11 @@ svg {
   transform: translateX(-50%);
   pointer-events: none;
   width: max-content;
+}
+.crosshair {
+  stroke: #2b2723;
+  stroke-width: 1.4;
+  filter: drop-shadow(0 0 1px #fff);
 }
 .hint.doubt {
   background: var(--doubt);

@@ -100,7 +100,7 @@ export function useBenchShortcuts({ stage, zoomBy, fit }: BenchActions): void {
     ...['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight'].map((key) => ({
       keys: [key, `Shift+${key}`],
       label: 'nudge',
-      when: chosen,
+      when: () => chosen() && bench.tool === 'none',
       run: nudge,
     })),
     { keys: ['Escape'], label: 'put down', run: putDown },

@@ -1,9 +1,14 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { Modal as AModal } from 'ant-design-vue'
 
 /** The sheet of keys, opened with "?". */
-defineProps<{ open: boolean; groups: { title: string; keys: [string, string][] }[] }>()
+const props = defineProps<{ open: boolean; groups: { title: string; keys: [string, string][] }[] }>()
 const emit = defineEmits<{ close: [] }>()
+// The dialog itself hears Escape only once it has the focus.
+useEventListener(window, 'keydown', (event: KeyboardEvent) => {
+  if (props.open && event.key === 'Escape') emit('close')
+})
 </script>
 
 <template>

@@ -14,6 +14,8 @@ const LEAST_SCREEN_PX_PER_PICTURE_PX = 0.01
 const MOST_SCREEN_PX_PER_PICTURE_PX = 64
 /** Free space around what "fit" shows, as a share of the pane. */
 const FIT_MARGIN = 0.06
+/** The height scale covers this much of the solid pane, px. */
+const RULER_PX = 56
 
 /** Ways between picture, axis plane and screen, through the one height scale that both panes share. */
 export function useView() {
@@ -74,7 +76,7 @@ export function useView() {
     view.pxPerMm = k
     view.groundY = photoPane.height / 2 + ((box.z0 + box.z1) / 2) * k
     view.photoAxisX = photoPane.width / 2 - ((box.x0 + box.x1) / 2) * k
-    view.solidAxisX = solidPane.width / 2
+    view.solidAxisX = (solidPane.width + RULER_PX) / 2
   }
 
   function pieceBox() {

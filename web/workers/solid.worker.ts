@@ -1,12 +1,7 @@
 import { expose, transfer } from 'comlink'
-import { writeObj } from '../../core/formats/obj'
-import { writeStl } from '../../core/formats/stl'
-import { writeProfileSvg } from '../../core/formats/svg'
-import { revolve } from '../../core/solid/revolve'
+import { handOver } from '../../core/piece/hand-over'
 import { shadingBuffers } from '../../core/solid/shading'
 import type { SolidWorker } from './protocol'
-
-const send = (bytes: Uint8Array<ArrayBuffer>) => transfer(bytes, [bytes.buffer])
 
 const worker: SolidWorker = {
   shade(flat, sides) {
@@ -17,9 +12,10 @@ const worker: SolidWorker = {
       buffers.indices.buffer as ArrayBuffer,
     ])
   },
-  stl: (points, sides, title) => send(writeStl(revolve(points, { sides }), title)),
-  obj: (points, sides, name) => send(writeObj(revolve(points, { sides }), name)),
-  svg: (segments, title) => send(writeProfileSvg(segments, title)),
+  handOver(document, format) {
+    const bytes = handOver(document, format)
+    return transfer(bytes, [bytes.buffer])
+  },
 }
 
 expose(worker)

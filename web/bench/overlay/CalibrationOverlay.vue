@@ -4,7 +4,8 @@ import { acrossOf } from '../../../core/calibrate/frame'
 import { formatLength } from '../../../core/units/format-length'
 import { useView, type ScreenPoint } from '../../composables/use-view'
 import { usePiece } from '../../stores/piece'
-import type { CalibrationDraft } from '../use-photo-tools'
+import { describeMark, nudgeMark, type Mark } from '../calibration-marks'
+import type { CalibrationDraft } from '../use-calibration-tools'
 import MarkLabel from './MarkLabel.vue'
 import TwoTone from './TwoTone.vue'
 
@@ -18,6 +19,15 @@ const props = defineProps<{
 }>()
 const piece = usePiece()
 const view = useView()
+
+/** What a handle says and does for the keyboard. */
+const handle = (mark: Mark) => ({
+  tabindex: 0,
+  role: 'button',
+  'aria-label': describeMark(mark),
+  'data-handle': mark,
+  onKeydown: (event: KeyboardEvent) => nudgeMark(mark, event, piece, view.frame.value),
+})
 
 const far = computed(() => props.width + props.height)
 const line = (a: ScreenPoint, b: ScreenPoint) => `M${a.sx} ${a.sy}L${b.sx} ${b.sy}`
@@ -67,21 +77,21 @@ const ticks = computed(() => {
   <g>
     <g v-if="ground" :opacity="handles ? 1 : 0.55">
       <TwoTone :d="ground.d" colour="var(--line-measured)" :width="handles ? 1.6 : 1" />
-      <g v-if="handles" class="handle measured" data-handle="ground">
+      <g v-if="handles" class="handle measured" v-bind="handle('ground')">
         <path :d="`M${ground.sx - 9} ${ground.sy}h18l-9 11z`" />
       </g>
     </g>
     <g v-if="plumb?.d" :opacity="handles ? 1 : 0.55">
       <TwoTone :d="plumb.d" colour="var(--line-measured)" :width="handles ? 1.6 : 1" dash="16 4 3 4" />
       <template v-if="handles">
-        <g class="handle measured" data-handle="plumb-foot"
+        <g class="handle measured" v-bind="handle('plumb-foot')"
           ><circle :cx="plumb.foot.sx" :cy="plumb.foot.sy" r="7" /><circle
             :cx="plumb.foot.sx"
             :cy="plumb.foot.sy"
             r="1.4"
             class="dot"
         /></g>
-        <g v-if="plumb.top && plumb.fixed" class="handle measured" data-handle="plumb-top"
+        <g v-if="plumb.top && plumb.fixed" class="handle measured" v-bind="handle('plumb-top')"
           ><circle :cx="plumb.top.sx" :cy="plumb.top.sy" r="7" /><circle
             :cx="plumb.top.sx"
             :cy="plumb.top.sy"
@@ -98,7 +108,7 @@ const ticks = computed(() => {
         :y="size.a.sy - 6"
         width="12"
         height="12"
-        data-handle="size-a"
+        v-bind="handle('size-a')"
       />
       <rect
         v-if="size.b"
@@ -107,7 +117,7 @@ const ticks = computed(() => {
         :y="size.b.sy - 6"
         width="12"
         height="12"
-        data-handle="size-b"
+        v-bind="handle('size-b')"
       />
       <MarkLabel
         v-if="size.b && size.text"
@@ -134,6 +144,10 @@ const ticks = computed(() => {
 }
 .known {
   stroke: var(--line-known);
+}
+.handle:focus-visible {
+  outline: none;
+  stroke-width: 4;
 }
 .dot {
   fill: var(--line-measured);

@@ -6,7 +6,7 @@ import { useView, type ScreenPoint } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { screenPath } from '../screen-path'
-import type { usePhotoTools } from '../use-photo-tools'
+import type { PhotoTools } from '../use-photo-tools'
 import MarkLabel from './MarkLabel.vue'
 import TwoTone from './TwoTone.vue'
 
@@ -15,19 +15,19 @@ const props = defineProps<{
   width: number
   height: number
   editing: boolean
-  tools: ReturnType<typeof usePhotoTools>
+  tools: PhotoTools
 }>()
 const piece = usePiece()
 const bench = useBench()
 const view = useView()
 
 const toScreen = (p: { x: number; z: number }) => view.planeToScreen(p)
-const sign = computed(() => props.tools.sign.value)
+const sign = computed(() => props.tools.profile.sign.value)
 const path = computed(() => screenPath(piece.derived.segments, sign.value, toScreen))
 const ghost = computed(() => screenPath(piece.derived.segments, -sign.value, toScreen))
-const pen = computed(() => screenPath(props.tools.penPreview.value, sign.value, toScreen))
+const pen = computed(() => screenPath(props.tools.profile.penPreview.value, sign.value, toScreen))
 const nodes = computed(() =>
-  piece.document.profile.nodes.map((node) => ({ node, at: props.tools.nodeScreen(node) })),
+  piece.document.profile.nodes.map((node) => ({ node, at: props.tools.profile.nodeScreen(node) })),
 )
 
 /** Dashed way from an open end to the axis. */
@@ -35,7 +35,7 @@ const gaps = computed(() => {
   const { nodes: list } = piece.document.profile
   return piece.derived.openEnds.map(({ end }) => {
     const node = end === 'first' ? list[0]! : list[list.length - 1]!
-    const at = props.tools.nodeScreen(node)
+    const at = props.tools.profile.nodeScreen(node)
     return { end, at, d: `M${at.sx} ${at.sy}H${view.planeToScreen({ x: 0, z: 0 }).sx}` }
   })
 })
@@ -54,7 +54,7 @@ function describe(node: ProfileNode, index: number): string {
 }
 
 const tag = computed(() => {
-  const p = props.tools.snap.value
+  const p = props.tools.profile.snap.value
   if (!p) return null
   const { unit } = piece.document
   const diameter = p.r === 0 ? '' : `⌀ ${formatLength(2 * p.r, { unit, withUnit: false })}  `
@@ -100,10 +100,10 @@ const tag = computed(() => {
         @focus="!bench.selected.has(node.id) && bench.select(node.id)"
       />
       <circle
-        v-if="tools.insertAt.value"
+        v-if="tools.profile.insertAt.value"
         class="insert"
-        :cx="tools.insertAt.value.at.sx"
-        :cy="tools.insertAt.value.at.sy"
+        :cx="tools.profile.insertAt.value.at.sx"
+        :cy="tools.profile.insertAt.value.at.sy"
         r="5"
       />
       <g v-if="tag">

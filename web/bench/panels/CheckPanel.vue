@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Button as AButton, Select as ASelect } from 'ant-design-vue'
+import { Button as AButton } from 'ant-design-vue'
 import { computed } from 'vue'
 import { DISPLAY_UNITS, type DisplayUnit } from '../../../core/units/units'
 import { usePiece } from '../../stores/piece'
@@ -10,7 +10,6 @@ import PanelFrame from './PanelFrame.vue'
 const emit = defineEmits<{ next: [] }>()
 const piece = usePiece()
 const figures = useFigures()
-const options = DISPLAY_UNITS.map((value) => ({ value, label: UNIT_NAMES[value] }))
 /** Sides cut the corners of the circle: their prism has this share of its volume. */
 const facetLoss = computed(() => {
   const n = piece.document.solid.sides
@@ -42,15 +41,23 @@ const facetLoss = computed(() => {
       {{ facetLoss }} % less.
     </p>
     <p class="soft">
-      Read as if all rays were parallel: a camera five heights away makes diameters err by about 1 to 2 %.
+      Read as if all rays were parallel. From a camera five heights away readings err by 1 to 2 % of the
+      height, from farther less.
     </p>
     <label class="unit"
       ><span>Show lengths in</span>
-      <ASelect
+      <select
         :value="piece.document.unit"
-        :options="options"
-        @update:value="(unit) => piece.dispatch({ type: 'set-unit', unit: unit as DisplayUnit })"
-    /></label>
+        @change="
+          piece.dispatch({
+            type: 'set-unit',
+            unit: ($event.target as HTMLSelectElement).value as DisplayUnit,
+          })
+        "
+      >
+        <option v-for="unit in DISPLAY_UNITS" :key="unit" :value="unit">{{ UNIT_NAMES[unit] }}</option>
+      </select></label
+    >
     <AButton type="primary" :disabled="!piece.derived.solid" @click="emit('next')">Hand over</AButton>
   </PanelFrame>
 </template>
@@ -79,5 +86,13 @@ dd .soft {
 .unit {
   display: grid;
   gap: 4px;
+}
+select {
+  padding: 5px 8px;
+  border: 1px solid var(--rule);
+  border-radius: 5px;
+  background: var(--card);
+  color: inherit;
+  font: inherit;
 }
 </style>

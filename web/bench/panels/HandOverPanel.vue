@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import { Button as AButton } from 'ant-design-vue'
 import { computed, ref } from 'vue'
-import { obj } from '../../../core/formats/obj'
-import { stl } from '../../../core/formats/stl'
-import { svg } from '../../../core/formats/svg'
+import { FORMATS, type Format } from '../../../core/piece/hand-over'
 import { usePiece } from '../../stores/piece'
 import { solidClient } from '../../workers/solid-client'
 import { download, fileBase } from '../download'
@@ -22,40 +20,29 @@ const kilobytes = (bytes: number) =>
 
 const cards = computed(() => [
   {
-    ...stl,
+    ...FORMATS.stl,
     use: 'For 3D printers: a watertight mesh, in millimetres.',
-    size: `${triangles.value.toLocaleString('en')} triangles, ${kilobytes(stl.byteLength(triangles.value))}`,
+    size: `${triangles.value.toLocaleString('en')} triangles, ${kilobytes(FORMATS.stl.byteLength(triangles.value))}`,
   },
   {
-    ...obj,
+    ...FORMATS.obj,
     use: 'For renderers and games: shared vertices, z up, in millimetres.',
     size: `${triangles.value.toLocaleString('en')} triangles`,
   },
   {
-    ...svg,
+    ...FORMATS.svg,
     use: 'For the lathe and the laser cutter: the exact curve, 1:1 in millimetres.',
     size: `${solid.value?.segments.length ?? 0} segments, no facets`,
   },
 ])
 
-async function write(extension: string) {
-  const made = solid.value
-  if (!made) return
-  busy.value = extension
+async function write(format: Format) {
+  busy.value = format
   problem.value = ''
-  const { name } = piece.document
-  const { sides } = piece.document.solid
+  const { document } = piece
   try {
-    const bytes = await solidClient.call((worker): Promise<Uint8Array<ArrayBuffer>> => {
-      if (extension === 'stl') return worker.stl(made.flat.points, sides, `${name}, millimetres`)
-      if (extension === 'obj') return worker.obj(made.flat.points, sides, name)
-      return worker.svg(made.segments, name)
-    })
-    download(
-      bytes,
-      `${fileBase(name)}.${extension}`,
-      cards.value.find((c) => c.extension === extension)!.mediaType,
-    )
+    const bytes = await solidClient.call((worker) => worker.handOver(document, format))
+    download(bytes, `${fileBase(document.name)}.${format}`, FORMATS[format].mediaType)
   } catch (error) {
     problem.value = `The file could not be written: ${(error as Error).message}`
   }

@@ -9,6 +9,8 @@ const emit = defineEmits<{ replace: [file: File]; next: [] }>()
 const piece = usePiece()
 const input = ref<HTMLInputElement | null>(null)
 const photo = computed(() => piece.document.photo)
+/** With a plumb line set, a quarter turn would change nothing. */
+const upright = computed(() => piece.derived.calibration.known.axis)
 const megapixels = computed(() =>
   photo.value ? ((photo.value.width * photo.value.height) / 1e6).toFixed(1) : '',
 )
@@ -38,12 +40,12 @@ function chosen(event: Event) {
       <dd v-else>the file doesn’t say; that is no obstacle</dd>
     </dl>
     <div v-if="photo" class="row">
-      <AButton @click="turn(-1)"><RotateLeftOutlined /> Turn left</AButton>
-      <AButton @click="turn(1)"><RotateRightOutlined /> Turn right</AButton>
+      <AButton :disabled="upright" @click="turn(-1)"><RotateLeftOutlined /> Turn left</AButton>
+      <AButton :disabled="upright" @click="turn(1)"><RotateRightOutlined /> Turn right</AButton>
     </div>
-    <p class="soft">
-      Bring the piece roughly upright, its foot down. The plumb line does the rest, to a fraction of a degree;
-      a lying wheel too.
+    <p v-if="upright" class="soft">The plumb line says which way is up, to a fraction of a degree.</p>
+    <p v-else class="soft">
+      Bring the piece roughly upright, its foot down; a lying wheel too. The plumb line does the rest.
     </p>
     <div class="row">
       <AButton :type="photo ? 'default' : 'primary'" @click="input?.click()">{{

@@ -139,7 +139,7 @@ function remove() {
         <ARadioButton value="left">left side</ARadioButton>
         <ARadioButton value="right">right side</ARadioButton>
       </ARadioGroup>
-      <AButton size="small" danger @click="clear">Clear</AButton>
+      <AButton size="small" @click="clear">Clear</AButton>
     </div>
     <AButton v-if="piece.derived.solid && !open.length" type="primary" @click="emit('next')"
       >To the solid</AButton

@@ -1,0 +1,75 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, describe, expect, it } from 'vitest'
+import { newPiece, type PieceDocument } from '../core/piece/schema'
+
+const dir = mkdtempSync(join(tmpdir(), 'baldacchino-cli-'))
+afterAll(() => rmSync(dir, { recursive: true, force: true }))
+
+function cli(...args: string[]) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [
+    '--import',
+    'tsx',
+    join(import.meta.dirname, 'main.ts'),
+    ...args,
+  ])
+  return { status, stdout, text: stdout.toString(), error: stderr.toString() }
+}
+function file(name: string, content: unknown): string {
+  const path = join(dir, name)
+  writeFileSync(path, typeof content === 'string' ? content : JSON.stringify(content))
+  return path
+}
+
+const cone: PieceDocument = {
+  ...newPiece('Cone'),
+  profile: { side: 'right', nodes: [[0, 0], [30, 0], [0, 90]].map(([r, z], i) => ({ id: String(i), r: r!, z: z!, joint: 'corner', next: 'line' })) }, // prettier-ignore
+  solid: { sides: 8 },
+}
+const open: PieceDocument = { ...cone, profile: { ...cone.profile, nodes: cone.profile.nodes.slice(0, 2) } }
+
+describe('command line', () => {
+  it('measures a document, also as the server answers it', () => {
+    for (const content of [cone, { id: 'x', revision: 3, document: cone }]) {
+      const { status, text } = cli('check', file('cone.json', content))
+      expect(status).toBe(0)
+      // Cone: π r² h / 3.
+      expect(JSON.parse(text)).toMatchObject({ closed: true, height: 90, maxDiameter: 60, maxDiameterAt: 0 })
+      expect(JSON.parse(text).volume).toBeCloseTo((Math.PI * 900 * 90) / 3, 6)
+    }
+  })
+
+  it('writes files to a path or to standard output', () => {
+    const out = join(dir, 'cone.stl')
+    expect(
+      cli('solid', file('cone.json', cone), '--format', 'stl', '--sides', '20', '--out', out).status,
+    ).toBe(0)
+    expect(readFileSync(out).readUInt32LE(80)).toBe(40)
+    const obj = cli('solid', file('cone.json', cone), '--format', 'obj')
+    expect(obj.text.match(/^f /gm)).toHaveLength(16)
+    expect(cli('solid', file('cone.json', cone), '--format', 'svg').text).toContain('M0 0L30 0L0 -90')
+  })
+
+  it.each([
+    [[], 2, ''],
+    [['dance', 'cone.json'], 2, 'not a command'],
+    [['check'], 2, 'needs the file'],
+    [['check', '/no/such/file'], 2, 'no file'],
+    [['solid', 'cone.json', '--format', 'pdf'], 2, '--format is one of stl, obj, svg'],
+    [['solid', 'cone.json', '--format', 'stl', '--sides', '2'], 1, 'sides must be'],
+    [['check', 'cone.json', '--wrong'], 2, '--help'],
+    [['check', 'text.json'], 1, 'not JSON'],
+    [['check', 'other.json'], 1, 'not the document of a piece'],
+    [['solid', 'open.json', '--format', 'stl'], 1, 'bounds nothing|open'],
+  ] as [string[], number, string][])('answers %j with exit code %d and a sentence', (args, status, words) => {
+    file('cone.json', cone)
+    file('open.json', open)
+    file('text.json', 'hello')
+    file('other.json', { a: 1 })
+    const result = cli(...args.map((a) => (/^\w+\.json$/.test(a) ? join(dir, a) : a)))
+    expect(result.status).toBe(status)
+    expect(result.error).toMatch(new RegExp(words))
+  })
+})

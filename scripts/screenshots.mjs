@@ -1,0 +1,117 @@
+// `npm run screenshots`: one current picture of each main view, from the demo data, into docs/screenshots.
+import { spawn } from 'node:child_process'
+import { mkdirSync, mkdtempSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { chromium } from '@playwright/test'
+import { build, CHROMIUM, installChromium, installPackages, requireNode, root } from './setup.mjs'
+
+requireNode()
+installPackages()
+installChromium()
+build()
+
+const PORT = 4392
+const base = `http://127.0.0.1:${PORT}`
+const data = mkdtempSync(join(tmpdir(), 'baldacchino-shots-'))
+const server = spawn(
+  process.execPath,
+  ['--import', 'tsx', 'demo/main.ts', '--data', data, '--port', String(PORT)],
+  { cwd: root, stdio: 'inherit' },
+)
+const out = join(root, 'docs', 'screenshots')
+mkdirSync(out, { recursive: true })
+
+async function ready() {
+  for (let i = 0; i < 100; i++) {
+    if (
+      await fetch(`${base}/api/health`).then(
+        (r) => r.ok,
+        () => false,
+      )
+    )
+      return
+    await new Promise((resolve) => setTimeout(resolve, 200))
+  }
+  throw new Error('The server did not start.')
+}
+
+/** File name, demo piece, stage, colour scheme, and what to do before the picture is taken. */
+const views = [
+  ['cabinet', null, null, 'light'],
+  ['cabinet-dark', null, null, 'dark'],
+  ['photo', 'Rope sheave', 'photo', 'light'],
+  ['calibrate', 'Ink bottle', 'calibrate', 'light'],
+  ['calibrate-dark-photo', 'Lamp chimney', 'calibrate', 'light'],
+  [
+    'half-profile',
+    'Ink bottle',
+    'profile',
+    'light',
+    async (page) => {
+      await page.getByRole('button', { name: /^Node 5,/ }).focus()
+      await page.mouse.move(430, 470)
+    },
+  ],
+  ['half-profile-dark', 'Hand bell', 'profile', 'dark', (page) => page.mouse.move(450, 520)],
+  [
+    'solid',
+    'Water glass',
+    'solid',
+    'light',
+    async (page) => {
+      await page.mouse.move(800, 420)
+      await page.mouse.down()
+      await page.mouse.move(850, 490, { steps: 6 })
+      await page.mouse.up()
+      await page.keyboard.press('w')
+    },
+  ],
+  [
+    'solid-over-photo',
+    'Ninepin',
+    'solid',
+    'dark',
+    async (page) => {
+      await page.keyboard.press('b')
+      await page.mouse.move(800, 300)
+    },
+  ],
+  ['check', 'Rope sheave', 'check', 'light'],
+  ['hand-over', 'Hand bell', 'hand-over', 'light'],
+  ['keys', 'Hand bell', 'profile', 'light', (page) => page.keyboard.press('?')],
+]
+
+try {
+  await ready()
+  const browser = await chromium.launch({
+    executablePath: CHROMIUM,
+    args: [
+      '--no-sandbox',
+      '--use-gl=angle',
+      '--use-angle=swiftshader',
+      '--enable-unsafe-swiftshader',
+      '--disable-gpu-compositing',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  })
+  const pieces = await (await fetch(`${base}/api/pieces`)).json()
+  for (const [name, piece, stage, colorScheme, act] of views) {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme })
+    await page.goto(piece ? `${base}/piece/${pieces.find((p) => p.name === piece).id}/${stage}` : base)
+    await page.waitForLoadState('networkidle')
+    await page.waitForTimeout(1000)
+    await act?.(page)
+    await page.waitForTimeout(700)
+    await page.screenshot({ path: join(out, `${name}.png`) })
+    await page.close()
+    console.log(`docs/screenshots/${name}.png`)
+  }
+  await browser.close()
+} finally {
+  server.kill('SIGTERM')
+}

@@ -1,0 +1,148 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { newPiece } from '../core/piece/schema'
+import { fileBase } from './bench/download'
+import { snapNode, type SnapRequest } from './bench/snapping'
+import { formatArea, formatVolume } from './bench/use-figures'
+import { Saver, type SaveState } from './stores/saving'
+import { latestOnly } from './workers/solid-client'
+
+describe('snapping', () => {
+  const wish = (change: Partial<SnapRequest>): SnapRequest => ({
+    r: 30,
+    z: 50,
+    mayEndOnAxis: true,
+    neighbours: [{ r: 40, z: 20 }],
+    mmPerScreenPx: 0.25,
+    straight: false,
+    free: false,
+    ...change,
+  })
+
+  it.each([
+    ['nothing near', {}, { r: 30, z: 50, to: [] }],
+    ['the axis', { r: 2 }, { r: 0, z: 50, to: ['on the axis'] }],
+    ['the axis, but not an end', { r: 2, mayEndOnAxis: false }, { r: 2, z: 50, to: [] }],
+    ['the axis, kept off by a key', { r: 2, free: true }, { r: 2, z: 50, to: [] }],
+    ['touching the axis in spite of the key', { r: 0.1, free: true }, { r: 0, z: 50, to: ['on the axis'] }],
+    ['the ground', { z: -1 }, { r: 30, z: 0, to: ['on the ground'] }],
+    ["the neighbour's height", { z: 20.9 }, { r: 30, z: 20, to: ['level'] }],
+    ["the neighbour's ⌀", { r: 39.2 }, { r: 40, z: 50, to: ['same ⌀'] }],
+    [
+      'Shift, mostly sideways',
+      { r: 5, z: 30, mayEndOnAxis: false, straight: true },
+      { r: 5, z: 20, to: ['level'] },
+    ],
+    ['Shift, mostly upwards', { r: 35, z: 70, straight: true }, { r: 40, z: 70, to: ['upright'] }],
+    [
+      'Shift, level onto the axis',
+      { r: 1, z: 30, straight: true },
+      { r: 0, z: 20, to: ['level', 'on the axis'] },
+    ],
+  ] as [string, Partial<SnapRequest>, object][])('%s', (_what, change, expected) =>
+    expect(snapNode(wish(change))).toEqual(expected),
+  )
+})
+
+describe('figures', () => {
+  it('show volumes and areas with four figures', () => {
+    expect(formatVolume(293_912, 'mm')).toBe('293.9 ml')
+    expect(formatVolume(1_234_567, 'cm')).toBe('1235 ml')
+    expect(formatVolume(25.4 ** 3 * 12, 'in-16')).toBe('12.00 in³')
+    expect(formatArea(26_640, 'mm')).toBe('266.4 cm²')
+  })
+
+  it('make file names that every system takes', () => {
+    expect(['Ink bottle', 'Flacon d’été № 3', '../../etc/passwd', '灯台', 'CON: a/b'].map(fileBase)).toEqual([
+      'ink-bottle',
+      'flacon-d-ete-no-3',
+      'etc-passwd',
+      'piece',
+      'con-a-b',
+    ])
+  })
+})
+
+describe('saving', () => {
+  const states: SaveState['kind'][] = []
+  let saver: Saver
+  beforeEach(() => {
+    vi.useFakeTimers()
+    states.length = 0
+    saver = new Saver('id', 1, (s) => states.push(s.kind))
+  })
+  const answer = (status: number, body: object) => new Response(JSON.stringify(body), { status })
+
+  it('gathers quick changes into one save, and saves what came meanwhile next', async () => {
+    const sent: [string, string][] = []
+    let revision = 1
+    vi.stubGlobal('fetch', async (_url: string, init: RequestInit) => {
+      sent.push([
+        (init.headers as Record<string, string>)['If-Match']!,
+        JSON.parse(String(init.body)).document.name,
+      ])
+      if (sent.length === 1) saver.save(newPiece('c'))
+      return answer(200, { revision: ++revision, updatedAt: '' })
+    })
+    saver.save(newPiece('a'))
+    saver.save(newPiece('b'))
+    await vi.advanceTimersByTimeAsync(1000)
+    expect(sent).toEqual([['"1"', 'b'], ['"2"', 'c']]) // prettier-ignore
+    expect(states.at(-1)).toBe('saved')
+    expect(saver.dirty).toBe(false)
+  })
+
+  it('tries again after a failure with the newest state, and never says saved before it is', async () => {
+    let up = false
+    const sent: string[] = []
+    vi.stubGlobal('fetch', async (_url: string, init: RequestInit) => {
+      if (!up) throw new TypeError('refused')
+      sent.push(JSON.parse(String(init.body)).document.name)
+      return answer(200, { revision: 2, updatedAt: '' })
+    })
+    saver.save(newPiece('a'))
+    await vi.advanceTimersByTimeAsync(500)
+    expect(states).not.toContain('saved')
+    expect(states.at(-1)).toBe('failed')
+    saver.save(newPiece('b'))
+    up = true
+    await vi.advanceTimersByTimeAsync(5000)
+    expect(sent).toEqual(['b'])
+    expect(states.at(-1)).toBe('saved')
+  })
+
+  it('stops at a conflict until the user has decided', async () => {
+    const calls: string[] = []
+    vi.stubGlobal('fetch', async (_url: string, init: RequestInit) => {
+      const match = (init.headers as Record<string, string>)['If-Match']!
+      calls.push(match)
+      return match === '"7"'
+        ? answer(200, { revision: 8, updatedAt: '' })
+        : answer(412, { type: '/problems/changed-elsewhere', currentRevision: 7 })
+    })
+    saver.save(newPiece('a'))
+    await vi.advanceTimersByTimeAsync(10_000)
+    expect(calls).toEqual(['"1"'])
+    expect(states.at(-1)).toBe('conflict')
+    saver.rebase(7, newPiece('a'))
+    await vi.advanceTimersByTimeAsync(10)
+    expect(states.at(-1)).toBe('saved')
+  })
+})
+
+describe('latestOnly', () => {
+  it('runs one job at a time and skips those that are overtaken', async () => {
+    const ran: number[] = []
+    const finish: (() => void)[] = []
+    const done: number[] = []
+    const ask = latestOnly(
+      (n: number) => new Promise<number>((resolve) => (ran.push(n), finish.push(() => resolve(n)))),
+      (n) => done.push(n),
+      () => undefined,
+    )
+    for (const n of [1, 2, 3, 4]) ask(n)
+    finish[0]!()
+    await vi.waitFor(() => expect(ran).toEqual([1, 4]))
+    finish[1]!()
+    await vi.waitFor(() => expect(done).toEqual([1, 4]))
+  })
+})
