@@ -63,12 +63,13 @@ export function useView() {
     else bench.view.solidAxisX += dx
   }
 
-  /** Shows the piece when there is one, otherwise the whole photo. */
+  /** Shows the piece when it is drawn to its end, otherwise the whole photo: the stroke still has to go somewhere. */
   function fit(
     photoPane: { width: number; height: number },
     solidPane: { width: number; height: number },
   ): void {
-    const box = piece.derived.measures && piece.derived.calibration.known.scale ? pieceBox() : photoBox()
+    const { measures, calibration, openEnds } = piece.derived
+    const box = measures && calibration.known.scale && openEnds.length === 0 ? pieceBox() : photoBox()
     const w = (box.x1 - box.x0) / (1 - 2 * FIT_MARGIN)
     const h = (box.z1 - box.z0) / (1 - 2 * FIT_MARGIN)
     const k = Math.min(photoPane.width / w, photoPane.height / h)
