@@ -1,0 +1,74 @@
+/** A chain of picture points with their outward normals, all as [x y ...], px. */
+export interface Chain {
+  points: Float64Array
+  normals: Float64Array
+}
+
+/** Points at even steps along a polyline [x y ...]; first and last are kept. */
+export function resample(points: ArrayLike<number>, step: number): Float64Array {
+  const out: number[] = [points[0]!, points[1]!]
+  let rest = step
+  for (let i = 0; i + 3 < points.length; i += 2) {
+    const [x0, y0, x1, y1] = [points[i]!, points[i + 1]!, points[i + 2]!, points[i + 3]!]
+    const l = Math.hypot(x1 - x0, y1 - y0)
+    let at = rest
+    while (at < l) {
+      out.push(x0 + ((x1 - x0) * at) / l, y0 + ((y1 - y0) * at) / l)
+      at += step
+    }
+    rest = at - l
+  }
+  const n = points.length
+  if (rest < step * 0.6 || out.length < 4) out.push(points[n - 2]!, points[n - 1]!)
+  return Float64Array.from(out)
+}
+
+/** Gaussian average along a chain, `sigma` in points; the ends stay and are approached with ever smaller windows. */
+export function smoothChain(points: Float64Array, sigma: number): Float64Array {
+  const n = points.length / 2
+  const reach = Math.ceil(2.5 * sigma)
+  const out = new Float64Array(points.length)
+  for (let i = 0; i < n; i++) {
+    const r = Math.min(reach, i, n - 1 - i)
+    let w = 0
+    let x = 0
+    let y = 0
+    for (let k = -r; k <= r; k++) {
+      const g = Math.exp((-k * k) / (2 * sigma * sigma))
+      w += g
+      x += g * points[2 * (i + k)]!
+      y += g * points[2 * (i + k) + 1]!
+    }
+    out[2 * i] = x / w
+    out[2 * i + 1] = y / w
+  }
+  return out
+}
+
+/**
+ * Unit normals from the tangents of the smoothed chain.
+ * @param turn 1 for normals to the right of the way on the picture (y down: clockwise from the tangent), -1 left of it
+ */
+export function normalsOf(points: Float64Array, turn: 1 | -1, sigma: number): Float64Array {
+  const smooth = smoothChain(points, sigma)
+  const n = points.length / 2
+  const out = new Float64Array(points.length)
+  for (let i = 0; i < n; i++) {
+    const a = Math.max(0, i - 1)
+    const b = Math.min(n - 1, i + 1)
+    const dx = smooth[2 * b]! - smooth[2 * a]!
+    const dy = smooth[2 * b + 1]! - smooth[2 * a + 1]!
+    const l = Math.hypot(dx, dy) || 1
+    out[2 * i] = (-turn * dy) / l
+    out[2 * i + 1] = (turn * dx) / l
+  }
+  return out
+}
+
+/** Median over a window of `2 reach + 1` values, shorter at the ends. */
+export function runningMedian(values: Float64Array, reach: number): Float64Array {
+  return values.map((_, i) => {
+    const window = Array.from(values.subarray(Math.max(0, i - reach), i + reach + 1)).sort((a, b) => a - b)
+    return window[window.length >> 1]!
+  })
+}

@@ -1,0 +1,186 @@
+import type { Raster } from '../picture/raster'
+import { sampleLinear } from '../picture/sample'
+
+/** An edge found along a normal. */
+export interface EdgeFit {
+  /** Distance from the start along the normal, px, positive outwards. */
+  offset: number
+  /** Standard error of the offset from the fit's residuals, px. */
+  sd: number
+  /** Step height in linear light, as a share of the noise. */
+  contrast: number
+  /** Blur of the edge (standard deviation of its Gaussian), px. */
+  blur: number
+}
+
+const STEP_PX = 0.5
+/** Rows averaged along the edge, at -2 … 2 px: halves the noise, bends no edge that is worth the name. */
+const ALONG = [-2, -1, 0, 1, 2]
+
+/**
+ * Brightness along the normal through (x, y), in linear light, projected on the colour difference between its outer
+ * and inner end so that a change of hue counts as an edge too. Sample k lies at (k - reach/STEP) · STEP px.
+ */
+function profileAlong(
+  raster: Raster,
+  x: number,
+  y: number,
+  nx: number,
+  ny: number,
+  reach: number,
+): Float32Array {
+  const n = Math.round(reach / STEP_PX)
+  const count = 2 * n + 1
+  const rgb = new Float32Array(3 * count)
+  const c = [0, 0, 0]
+  for (let k = 0; k < count; k++) {
+    const d = (k - n) * STEP_PX
+    for (const t of ALONG) {
+      sampleLinear(raster, x + d * nx - t * ny, y + d * ny + t * nx, c)
+      rgb[3 * k]! += c[0]!
+      rgb[3 * k + 1]! += c[1]!
+      rgb[3 * k + 2]! += c[2]!
+    }
+  }
+  // The direction in colour space in which the two sides of the middle differ most.
+  const near = Math.max(2, Math.min(n, Math.round(4 / STEP_PX)))
+  const diff = [0, 0, 0]
+  for (let k = 1; k <= near; k++)
+    for (let j = 0; j < 3; j++) diff[j]! += rgb[3 * (n + k) + j]! - rgb[3 * (n - k) + j]!
+  const length = Math.hypot(diff[0]!, diff[1]!, diff[2]!)
+  const [wr, wg, wb] = length > 0 ? diff.map((v) => v / length) : [0.58, 0.58, 0.58]
+  const out = new Float32Array(count)
+  for (let k = 0; k < count; k++)
+    out[k] = (wr! * rgb[3 * k]! + wg! * rgb[3 * k + 1]! + wb! * rgb[3 * k + 2]!) / ALONG.length
+  return out
+}
+
+/**
+ * Place of the strongest edge within reach of (x, y) along its normal: the steepest ascent of the brightness blurred
+ * by `sigma`, places farther off counting less.
+ */
+export function strongestEdge(
+  raster: Raster,
+  x: number,
+  y: number,
+  nx: number,
+  ny: number,
+  reach: number,
+  sigma: number,
+): { offset: number; strength: number } {
+  const tail = 2 * sigma
+  const p = profileAlong(raster, x, y, nx, ny, reach + tail)
+  const n = (p.length - 1) / 2
+  const half = Math.round(tail / STEP_PX)
+  const weight = Float32Array.from({ length: half + 1 }, (_, k) => {
+    const d = k * STEP_PX
+    return d * Math.exp((-d * d) / (2 * sigma * sigma))
+  })
+  let best = { offset: 0, strength: 0 }
+  let bestScore = 0
+  for (let k = half; k < p.length - half; k++) {
+    let g = 0
+    for (let j = 1; j <= half; j++) g += weight[j]! * (p[k + j]! - p[k - j]!)
+    const offset = (k - n) * STEP_PX
+    const score = Math.abs(g) * (1 - 0.5 * (offset / reach) ** 2)
+    if (score > bestScore) {
+      bestScore = score
+      best = { offset, strength: Math.abs(g) }
+    }
+  }
+  return best
+}
+
+/** Reach of the fine fit, px: beyond three blurs a photo's edge is over. */
+const FIT_REACH = 6
+
+/**
+ * Fits a blurred step to the brightness along a normal: level outside, a level and a slope inside (a round body shades
+ * off towards its limb), and a Gaussian blur, by Gauss-Newton. The half-way place of the step is where the edge is.
+ * @returns null when no step stands out of the noise or the fit runs away
+ */
+export function fitEdge(raster: Raster, x: number, y: number, nx: number, ny: number): EdgeFit | null {
+  const y0 = profileAlong(raster, x, y, nx, ny, FIT_REACH)
+  const count = y0.length
+  const n = (count - 1) / 2
+  let t0 = 0
+  let blur = 1
+  let outer = mean(y0, count - 4, count)
+  let inner = mean(y0, n - Math.round(3 / STEP_PX), n - Math.round(1.5 / STEP_PX))
+  let slope = 0
+  let variance = Infinity
+  let sd = Infinity
+  for (let round = 0; round < 8; round++) {
+    const ata = new Float64Array(25)
+    const atb = new Float64Array(5)
+    let sum = 0
+    for (let k = 0; k < count; k++) {
+      const t = (k - n) * STEP_PX
+      const s = (t - t0) / blur
+      const cover = normalCdf(s)
+      const density = Math.exp(-0.5 * s * s) / Math.sqrt(2 * Math.PI)
+      const inside = Math.min(0, t - t0)
+      const value = inner * (1 - cover) + outer * cover + slope * inside
+      const r = y0[k]! - value
+      const step = outer - inner
+      const j = [1 - cover, cover, inside, (-step * density) / blur - (inside < 0 ? slope : 0), (-step * density * s) / blur]
+      sum += r * r
+      for (let a = 0; a < 5; a++) {
+        atb[a]! += j[a]! * r
+        for (let b = 0; b < 5; b++) ata[5 * a + b]! += j[a]! * j[b]!
+      }
+    }
+    // Samples half a px apart, bilinear, aren't independent: about one in two tells something new.
+    variance = sum / Math.max(1, count / 2 - 5)
+    for (let a = 0; a < 5; a++) ata[6 * a]! *= 1 + 1e-4
+    const solved = solve5(ata, atb)
+    if (!solved) return null
+    const [d0, d1, d2, d3, d4] = solved.x as [number, number, number, number, number]
+    inner += d0
+    outer += d1
+    slope += d2
+    t0 += Math.max(-1.5, Math.min(1.5, d3))
+    blur = Math.min(4, Math.max(0.35, blur + Math.max(-0.5, Math.min(0.5, d4))))
+    sd = Math.sqrt(2 * variance * solved.inverse33)
+    if (Math.abs(t0) > FIT_REACH - 1.5 || !Number.isFinite(t0)) return null
+    if (Math.abs(d3) < 1e-3 && round > 1) break
+  }
+  const contrast = Math.abs(outer - inner) / Math.sqrt(variance + 1e-9)
+  return contrast > 4 && sd < 1 ? { offset: t0, sd, contrast, blur } : null
+}
+
+function mean(values: Float32Array, from: number, to: number): number {
+  let sum = 0
+  for (let i = from; i < to; i++) sum += values[i]!
+  return sum / (to - from)
+}
+
+/** Normal distribution by Abramowitz & Stegun 7.1.26, error below 1.5e-7. */
+function normalCdf(s: number): number {
+  const z = Math.abs(s) / Math.SQRT2
+  const t = 1 / (1 + 0.3275911 * z)
+  const erfc =
+    t * (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429)))) * Math.exp(-z * z)
+  return s > 0 ? 1 - 0.5 * erfc : 0.5 * erfc
+}
+
+/** Solves a 5 × 5 system by elimination with pivots; also the (3, 3) entry of the inverse, for the place's variance. */
+function solve5(a: Float64Array, b: Float64Array): { x: number[]; inverse33: number } | null {
+  const m = Array.from({ length: 5 }, (_, i) => [
+    ...Array.from(a.subarray(5 * i, 5 * i + 5)),
+    b[i]!,
+    i === 3 ? 1 : 0,
+  ])
+  for (let c = 0; c < 5; c++) {
+    let p = c
+    for (let i = c + 1; i < 5; i++) if (Math.abs(m[i]![c]!) > Math.abs(m[p]![c]!)) p = i
+    if (!(Math.abs(m[p]![c]!) > 1e-12)) return null
+    ;[m[c], m[p]] = [m[p]!, m[c]!]
+    for (let i = 0; i < 5; i++) {
+      if (i === c) continue
+      const f = m[i]![c]! / m[c]![c]!
+      for (let k = c; k < 7; k++) m[i]![k]! -= f * m[c]![k]!
+    }
+  }
+  return { x: m.map((row, i) => row[5]! / row[i]!), inverse33: m[3]![6]! / m[3]![3]! }
+}

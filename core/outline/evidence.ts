@@ -1,0 +1,152 @@
+import type { LabPicture } from '../picture/reduce'
+import type { Plane } from '../picture/raster'
+
+/** Share of the picture's shorter side along its borders that is taken for backdrop. */
+const MARGIN = 0.05
+/** No backdrop is known better than this, OKLab units: about one step of an 8-bit picture after JPEG. */
+const LEAST_SPREAD = 0.006
+/** A line across the picture, or columns, is believed when it foretells the borders it hasn't seen to within this. */
+const PLAIN_ENOUGH = 0.035
+
+/**
+ * How much each pixel speaks for the piece, -1 (backdrop) to 1 (piece).
+ *
+ * Cut-outs: the alpha. Plain and graded backdrops: distance from the colour that the two ends of the pixel's row (or
+ * column, whichever foretells the other two borders better) make expect. Textured ones: rarity of the colour among the
+ * colours of the borders.
+ */
+export function pieceEvidence(picture: LabPicture): Evidence {
+  const { width, height, alpha } = picture
+  if (alpha) return { kind: 'cut-out', plane: { width, height, data: alpha.data.map((v) => 2 * v - 1) } }
+  const margin = Math.max(2, Math.round(MARGIN * Math.min(width, height)))
+  const rows = lineModel(picture, margin, false)
+  const columns = lineModel(picture, margin, true)
+  const best = rows.unseen <= columns.unseen ? rows : columns
+  if (best.unseen < PLAIN_ENOUGH) return { kind: 'plain', plane: best.evidence }
+  return { kind: 'textured', plane: colourEvidence(picture, inBorder(picture, margin)) }
+}
+
+export interface Evidence {
+  /** What the backdrop is like. */
+  kind: 'cut-out' | 'plain' | 'textured'
+  /** -1 (backdrop) to 1 (piece). */
+  plane: Plane
+}
+
+interface LineModel {
+  evidence: Plane
+  /** Median distance between foretold and real colour on the two borders that the model wasn't made of. */
+  unseen: number
+}
+
+/** Backdrop read across each row between its two ends (or down each column). */
+function lineModel(picture: LabPicture, margin: number, down: boolean): LineModel {
+  const { width, height, l, a, b } = picture
+  const lines = down ? width : height
+  const length = down ? height : width
+  const at = (line: number, k: number) => (down ? k * width + line : line * width + k)
+  const ends = [new Float32Array(lines * 3), new Float32Array(lines * 3)] as const
+  const spread = new Float32Array(lines)
+  const values: number[] = []
+  for (let line = 0; line < lines; line++) {
+    let deviation = 0
+    ends.forEach((end, side) => {
+      const from = side === 0 ? 0 : length - margin
+      ;[l, a, b].forEach((channel, c) => {
+        values.length = 0
+        for (let k = 0; k < margin; k++) values.push(channel[at(line, from + k)]!)
+        values.sort((p, q) => p - q)
+        end[3 * line + c] = values[values.length >> 1]!
+      })
+      for (let k = 0; k < margin; k++) {
+        const i = at(line, from + k)
+        deviation +=
+          Math.hypot(
+            l[i]! - end[3 * line]!,
+            a[i]! - end[3 * line + 1]!,
+            b[i]! - end[3 * line + 2]!,
+          ) / margin
+      }
+    })
+    spread[line] = deviation / 2
+  }
+  const data = new Float32Array(width * height)
+  const unseen: number[] = []
+  for (let line = 0; line < lines; line++) {
+    const limit = 4.5 * Math.max(LEAST_SPREAD, spread[line]!)
+    for (let k = 0; k < length; k++) {
+      const t = k / (length - 1)
+      const i = at(line, k)
+      const expected = (c: number) => (1 - t) * ends[0][3 * line + c]! + t * ends[1][3 * line + c]!
+      const d = Math.hypot(l[i]! - expected(0), a[i]! - expected(1), b[i]! - expected(2))
+      data[i] = Math.min(1, d / limit - 1)
+      if (line < margin || line >= lines - margin) unseen.push(d)
+    }
+  }
+  unseen.sort((p, q) => p - q)
+  return { evidence: { width, height, data }, unseen: unseen[Math.floor(0.8 * unseen.length)]! }
+}
+
+function inBorder({ width, height }: LabPicture, margin: number): (i: number) => boolean {
+  return (i) => {
+    const x = i % width
+    const y = (i - x) / width
+    return x < margin || y < margin || x >= width - margin || y >= height - margin
+  }
+}
+
+const BINS = 24
+/** OKLab ranges that sRGB fills: lightness 0..1, colour axes about -0.25..0.3. */
+const bin = (value: number, low: number, high: number) =>
+  Math.min(BINS - 1, Math.max(0, Math.floor(((value - low) / (high - low)) * BINS)))
+
+/**
+ * Evidence from colours alone: how much more often a pixel's colour (and its neighbours' in colour space) is seen
+ * among the pixels of the piece than among those of the backdrop.
+ * @param isBackdrop pixels known as backdrop; all others count as possible piece
+ */
+export function colourEvidence(picture: LabPicture, isBackdrop: (i: number) => boolean): Plane {
+  const { width, height, l, a, b } = picture
+  const n = width * height
+  const cell = new Uint16Array(n)
+  const backdrop = new Float32Array(BINS ** 3)
+  const other = new Float32Array(BINS ** 3)
+  let backdrops = 0
+  for (let i = 0; i < n; i++) {
+    cell[i] = (bin(l[i]!, 0, 1) * BINS + bin(a[i]!, -0.25, 0.3)) * BINS + bin(b[i]!, -0.3, 0.25)
+    if (isBackdrop(i)) {
+      backdrop[cell[i]!]!++
+      backdrops++
+    } else other[cell[i]!]!++
+  }
+  const smoothBackdrop = smoothCells(backdrop)
+  const smoothOther = smoothCells(other)
+  const data = new Float32Array(n)
+  const even = 1e-5
+  for (let i = 0; i < n; i++) {
+    const p = smoothOther[cell[i]!]! / Math.max(1, n - backdrops) + even
+    const q = smoothBackdrop[cell[i]!]! / Math.max(1, backdrops) + even
+    data[i] = Math.max(-1, Math.min(1, beyond(Math.log(p / q), UNSURE) / 2.5))
+  }
+  return { width, height, data }
+}
+
+/** Colours less than e^0.8, some twice, as common on one side as on the other tell nothing. */
+const UNSURE = 0.8
+const beyond = (value: number, limit: number) =>
+  Math.sign(value) * Math.max(0, Math.abs(value) - limit)
+
+/** Spreads counts over neighbouring cells, so that a colour a little off isn't taken for unseen. */
+function smoothCells(count: Float32Array): Float32Array {
+  let from = count
+  for (const stride of [1, BINS, BINS * BINS]) {
+    const to = new Float32Array(from.length)
+    for (let i = 0; i < from.length; i++) {
+      const k = Math.floor(i / stride) % BINS
+      to[i] =
+        0.5 * from[i]! + 0.25 * (k > 0 ? from[i - stride]! : from[i]!) + 0.25 * (k < BINS - 1 ? from[i + stride]! : from[i]!)
+    }
+    from = to
+  }
+  return from
+}

@@ -1,0 +1,133 @@
+import type { PicturePoint } from '../conventions'
+import type { LabPicture } from '../picture/reduce'
+import type { Plane } from '../picture/raster'
+import { samplePlane } from '../picture/sample'
+
+/** A line in a picture: a point of it and its unit direction upwards along the piece. */
+export interface AxisLine {
+  at: PicturePoint
+  up: PicturePoint
+}
+
+/** Pieces are brought roughly upright before; a lean beyond this is turned by hand. */
+const MOST_LEAN = (8 * Math.PI) / 180
+
+/** Lightness differences from here on, OKLab over two px, count as a full edge: a strong edge proves no more than a clear one. */
+const CLEAR_EDGE = 0.12
+
+/** What the symmetry of the colours is worth against that of the edges; each gives a candidate. */
+const TRUSTS = [0.05, 0.5, 1.2]
+/** Candidates nearer to each other than this (reduced px, radians) are one. */
+const SAME_OFFSET = 1.5
+const SAME_LEAN = 0.006
+
+/**
+ * Lines about which the picture may be mirror-symmetric, to about a pixel of the reduced picture: where the mirror
+ * image of the evidence for the piece overlaps best, and the mirror image of the edges that run along the axis. Edges
+ * know no light and dark side, which colours do; colours know no mortar and grain, which edges do; so several
+ * mixtures of the two are tried. The search walks leans and offsets coarsely, then halves its steps.
+ * @param up rough direction of the axis in the picture, one of the four
+ * @returns one to three candidates
+ */
+export function symmetryAxes(picture: LabPicture, evidence: Plane, up: PicturePoint): AxisLine[] {
+  const { width, height } = evidence
+  const across = { x: -up.y, y: up.x }
+  const middle = { x: width / 2, y: height / 2 }
+  const half = Math.abs(across.x) * (width / 2) + Math.abs(across.y) * (height / 2)
+  const tall = Math.abs(up.x) * width + Math.abs(up.y) * height
+  const stride = Math.max(2, Math.round(Math.max(width, height) / 110))
+  const edges = edgesAcross(picture, across)
+  const overlap = (plane: Plane, p: Place, step: number, contra: number): number => {
+    const u = turn(up, p.lean)
+    const a = { x: -u.y, y: u.x }
+    const o = { x: middle.x + p.offset * across.x, y: middle.y + p.offset * across.y }
+    let sum = 0
+    for (let v = -tall / 2 + step / 2; v < tall / 2; v += step) {
+      for (let r = step / 2; r < half - Math.abs(p.offset); r += step) {
+        const x = o.x + v * u.x
+        const y = o.y + v * u.y
+        const e = samplePlane(plane, x + r * a.x, y + r * a.y, -contra)
+        const f = samplePlane(plane, x - r * a.x, y - r * a.y, -contra)
+        if (e > 0 && f > 0) sum += Math.min(e, f)
+        else if (contra && (e > 0 || f > 0)) sum -= 0.5 * Math.max(e, f)
+      }
+    }
+    return sum * step * step
+  }
+  // Both overlaps count in shares of what a perfect mirror image would give.
+  const evidenceTotal = 0.5 * positiveSum(evidence)
+  const edgeTotal = 0.5 * positiveSum(edges)
+  const scores = (p: Place, step: number): Scored => ({
+    ...p,
+    colours: overlap(evidence, p, step, 1) / evidenceTotal,
+    edges: overlap(edges, p, step, 0) / edgeTotal,
+  })
+  const coarse: Scored[] = []
+  for (let offset = -0.7 * half; offset <= 0.7 * half; offset += stride)
+    for (const lean of [-0.05, 0, 0.05]) coarse.push(scores({ offset, lean }, stride))
+  const found: Place[] = []
+  for (const trust of TRUSTS) {
+    const total = (s: Scored) => trust * s.colours + s.edges
+    let best = coarse.reduce((p, q) => (total(q) > total(p) ? q : p))
+    let dOffset: number = stride
+    let dLean = 0.025
+    for (let round = 0; round < 5; round++) {
+      const { offset, lean } = best
+      const step = round < 3 ? stride : Math.max(1, stride / 2)
+      best = scores(best, step)
+      for (const i of [-1, 0, 1])
+        for (const j of [-1, 0, 1]) {
+          const next = { offset: offset + i * dOffset, lean: lean + j * dLean }
+          if ((i === 0 && j === 0) || Math.abs(next.lean) > MOST_LEAN || Math.abs(next.offset) > half) continue
+          const scored = scores(next, step)
+          if (total(scored) > total(best)) best = scored
+        }
+      dOffset /= 2
+      dLean /= 2
+    }
+    const { offset, lean } = best
+    if (!found.some((f) => Math.abs(f.offset - offset) < SAME_OFFSET && Math.abs(f.lean - lean) < SAME_LEAN))
+      found.push(best)
+  }
+  return found.map(({ offset, lean }) => ({
+    at: { x: middle.x + offset * across.x, y: middle.y + offset * across.y },
+    up: turn(up, lean),
+  }))
+}
+
+/** A line by its offset across from the picture's middle, px, and its lean, radians. */
+interface Place {
+  offset: number
+  lean: number
+}
+interface Scored extends Place {
+  colours: number
+  edges: number
+}
+
+/** How clearly an edge runs along the axis at each pixel, 0..1. */
+function edgesAcross({ width, height, l, a, b }: LabPicture, across: PicturePoint): Plane {
+  const data = new Float32Array(width * height)
+  const step = Math.abs(across.x) > 0.5 ? 1 : width
+  for (let y = 1; y < height - 1; y++) {
+    for (let x = 1; x < width - 1; x++) {
+      const i = y * width + x
+      const d = Math.hypot(l[i + step]! - l[i - step]!, a[i + step]! - a[i - step]!, b[i + step]! - b[i - step]!)
+      data[i] = Math.min(1, d / CLEAR_EDGE) ** 2
+    }
+  }
+  return { width, height, data }
+}
+
+function positiveSum({ data }: Plane): number {
+  let sum = 1e-9
+  for (const v of data) if (v > 0) sum += v
+  return sum
+}
+
+/** Turned clockwise on the picture by an angle, radians. */
+export function turn(v: PicturePoint, angle: number): PicturePoint {
+  const c = Math.cos(angle)
+  const s = Math.sin(angle)
+  return { x: c * v.x - s * v.y, y: s * v.x + c * v.y }
+}

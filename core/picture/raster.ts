@@ -1,0 +1,41 @@
+import { CoreError } from '../errors'
+
+/** A decoded picture: 8-bit sRGB with alpha, row by row from the top left, four bytes a pixel, not premultiplied. */
+export interface Raster {
+  width: number
+  height: number
+  data: Uint8ClampedArray | Uint8Array
+}
+
+/** One channel of a picture as floats, row by row. */
+export interface Plane {
+  width: number
+  height: number
+  data: Float32Array
+}
+
+/** @throws CoreError `raster-size` when the bytes don't match the size, `raster-small` below 16 px a side */
+export function requireRaster(raster: Raster): Raster {
+  const { width, height, data } = raster
+  if (!(width > 0) || !(height > 0) || data.length !== 4 * width * height) {
+    throw new CoreError({
+      code: 'raster-size',
+      message: `A picture of ${width} × ${height} px needs ${4 * width * height} bytes, but has ${data.length}.`,
+      where: 'raster',
+    })
+  }
+  if (Math.min(width, height) < 16) {
+    throw new CoreError({
+      code: 'raster-small',
+      message: `The picture is only ${width} × ${height} px; nothing can be found in it.`,
+      where: 'raster',
+    })
+  }
+  return raster
+}
+
+/** Linear light of an sRGB byte, 0..1 (IEC 61966-2-1). */
+export const LINEAR = Float32Array.from({ length: 256 }, (_, i) => {
+  const c = i / 255
+  return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4
+})

@@ -1,0 +1,73 @@
+import { LINEAR, type Plane, type Raster } from './raster'
+
+/** A reduced picture in a space where distances are about as large as they look. */
+export interface LabPicture {
+  /** Full-resolution px for one px here. */
+  factor: number
+  width: number
+  height: number
+  /** Lightness 0..1 and two colour axes (OKLab, B. Ottosson 2020, from memory). */
+  l: Float32Array
+  a: Float32Array
+  b: Float32Array
+  /** Mean alpha, 0..1; null for a picture without transparent pixels. */
+  alpha: Plane | null
+}
+
+/**
+ * Reduces a picture by a whole factor, averaging light, and takes it to OKLab.
+ * @param factor full-resolution px for one reduced px, a whole number from 1
+ */
+export function reduceToLab(raster: Raster, factor: number): LabPicture {
+  const width = Math.floor(raster.width / factor)
+  const height = Math.floor(raster.height / factor)
+  const n = width * height
+  const l = new Float32Array(n)
+  const a = new Float32Array(n)
+  const b = new Float32Array(n)
+  const alpha = new Float32Array(n)
+  let transparent = false
+  const { data } = raster
+  // Of large blocks every other pixel is enough: the reduced picture only guides the search for edges.
+  const step = factor >= 4 ? 2 : 1
+  const per = 1 / Math.ceil(factor / step) ** 2
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let r = 0
+      let g = 0
+      let bl = 0
+      let al = 0
+      for (let j = 0; j < factor; j += step) {
+        let i = 4 * ((y * factor + j) * raster.width + x * factor)
+        for (let k = 0; k < factor; k += step, i += 4 * step) {
+          r += LINEAR[data[i]!]!
+          g += LINEAR[data[i + 1]!]!
+          bl += LINEAR[data[i + 2]!]!
+          al += data[i + 3]!
+        }
+      }
+      const at = y * width + x
+      alpha[at] = (al * per) / 255
+      if (alpha[at]! < 0.999) transparent = true
+      toOklab(r * per, g * per, bl * per, at, l, a, b)
+    }
+  }
+  return { factor, width, height, l, a, b, alpha: transparent ? { width, height, data: alpha } : null }
+}
+
+function toOklab(
+  r: number,
+  g: number,
+  bl: number,
+  at: number,
+  L: Float32Array,
+  A: Float32Array,
+  B: Float32Array,
+): void {
+  const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * bl)
+  const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * bl)
+  const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * bl)
+  L[at] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s
+  A[at] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s
+  B[at] = 0.0259040371 * l + 0.7827717662 * m - 0.8086757660 * s
+}
