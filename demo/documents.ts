@@ -1,5 +1,6 @@
 import { solveCalibration } from '../core/calibrate/calibrate'
-import { toPicture, toPlane } from '../core/calibrate/frame'
+import { newKnownSize } from '../core/calibrate/known-size'
+import { toPicture, toPlane } from '../core/camera/view'
 import { newPiece, type PieceDocument, type PiecePhoto } from '../core/piece/schema'
 import type { ProfileNode } from '../core/profile/profile'
 import { makeCamera } from './maker/camera'
@@ -21,7 +22,7 @@ const STEEPEST = 0.3
  */
 export function finishedDocument(spec: PhotoSpec, photo: PiecePhoto): PieceDocument {
   const document = calibratedDocument(spec, photo)
-  const { frame } = solveCalibration(document.calibration, photo)
+  const { view } = solveCalibration(document.calibration, photo)
   const camera = makeCamera(spec.camera)
   const chain = chainOf(spec.shape)
   const outside = chainOf(spec.shape, true)
@@ -33,8 +34,8 @@ export function finishedDocument(spec: PhotoSpec, photo: PiecePhoto): PieceDocum
     const r = chain.r[index]!
     const z = chain.z[index]!
     const seen = index < outside.r.length ? contourOf(camera, outside, index, STEEPEST) : null
-    const drawn = seen ? { x: seen[0], y: seen[1] } : toPicture(frame, { x: r, z })
-    const plane = toPlane(frame, drawn)
+    const drawn = seen ? { x: seen[0], y: seen[1] } : toPicture(view, { x: r, z })
+    const plane = toPlane(view, drawn)
     const before = nodes[nodes.length - 1]
     const beforeIndex = before ? Number(before.id.slice(1)) : 0
     nodes.push({
@@ -56,10 +57,19 @@ export function calibratedDocument(spec: PhotoSpec, photo: PiecePhoto): PieceDoc
   const [foot, top] = truth.axisPx.map(([x, y]) => ({ x, y }))
   const document = newPiece(spec.name, photo)
   document.calibration = {
-    plumb: { foot: foot!, top: top! },
+    ...document.calibration,
+    plumb: { foot: foot!, top: top!, by: 'hand' },
     ground: foot!,
     knownSizes: [
-      { id: 'height', kind: 'height', a: foot!, b: top!, mm: truth.height, text: `${truth.height} mm` },
+      newKnownSize({
+        id: 'height',
+        kind: 'overall',
+        a: foot!,
+        b: top!,
+        mm: truth.height,
+        text: `${truth.height} mm`,
+        source: 'caliper',
+      }),
     ],
   }
   return document

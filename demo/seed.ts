@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { newPiece } from '../core/piece/schema'
+import { newPiece, photoOf } from '../core/piece/schema'
 import { inspectPhoto } from '../server/photos/inspect'
 import type { Storage } from '../server/storage/storage'
 import { finishedDocument } from './documents'
@@ -26,5 +26,5 @@ async function store(storage: Storage, fileName: string) {
   const bytes = readFileSync(join(PHOTO_DIR, fileName))
   const { facts, thumbnail } = await inspectPhoto(bytes)
   await storage.putPhoto(facts, bytes, thumbnail)
-  return { ...facts, fileName, quarterTurns: 0 }
+  return photoOf(facts, fileName)
 }

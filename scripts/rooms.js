@@ -2,7 +2,19 @@
  * The rooms of the project and what each may import, read by the lint rule and by the test that proves it.
  * Inside core a part may import the parts behind it in this order, never one before it.
  */
-export const coreOrder = ['piece', 'formats', 'measure', 'solid', 'profile', 'calibrate', 'units', 'base']
+export const coreOrder = [
+  'piece',
+  'formats',
+  'measure',
+  'solid',
+  'profile',
+  'calibrate',
+  'camera',
+  'outline',
+  'picture',
+  'units',
+  'base',
+]
 
 const coreRooms = coreOrder.map((name, i) => ({
   name: `core-${name}`,

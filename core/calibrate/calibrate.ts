@@ -1,16 +1,11 @@
+import { undistort, type Lens } from '../camera/lens'
+import { solveNear, type Known, type SolvedNear } from '../camera/solve-near'
+import { project, toPicture, toUprightPlane, type DistantView, type Eye, type View } from '../camera/view'
 import type { PicturePoint } from '../conventions'
 import type { Problem } from '../errors'
-import type { PictureFrame } from './frame'
-import { scaleFromKnownSize, type KnownSize } from './known-size'
-
-/** What is known about where the piece stands in the photo and how large it is. */
-export interface Calibration {
-  /** The axis in the picture, from a point near the foot to a point near the top. */
-  plumb: { foot: PicturePoint; top: PicturePoint } | null
-  /** Any point of the ground line, which runs square to the axis. */
-  ground: PicturePoint | null
-  knownSizes: KnownSize[]
-}
+import type { Calibration } from './calibration'
+import { MARK_SD_PX, pixelsOf, seenLength, sizeProblem, toleranceOf, type KnownSize } from './known-size'
+import { solveScale, type ScaleInput, type SolvedScale } from './scale'
 
 export interface PhotoSize {
   /** After the EXIF turn, px. */
@@ -18,19 +13,40 @@ export interface PhotoSize {
   height: number
   /** Quarter turns clockwise that bring the piece roughly upright, 0 to 3. */
   quarterTurns: number
+  /** 35 mm equivalent focal length from the file, mm. */
+  focalLength35mm?: number | null
+}
+
+/** How the picture is shown: axis upright, one scale. The screen's similarity, whatever the view. */
+export interface PictureFrame {
+  /** Where the axis meets the ground, px. */
+  origin: PicturePoint
+  /** Unit direction of the axis towards the top, there. */
+  up: PicturePoint
+  /** Along the axis. */
+  mmPerPx: number
 }
 
 export interface SolvedCalibration {
   /** Always usable: what is unknown is assumed (picture's middle, lower edge, 1 mm a pixel) so that drawing can begin. */
+  view: View
   frame: PictureFrame
   known: { axis: boolean; ground: boolean; scale: boolean }
   /** Angle of the axis against the picture's (turned) vertical, radians, positive clockwise. */
   tilt: number
+  /** The scale with each size's deviation; null while there is none. */
+  scale: SolvedScale | null
+  /** The solved camera of a near view, lengths in camera distances. */
+  near: SolvedNear | null
   problems: Problem[]
 }
 
 /** Ends of the plumb line closer than this, px, don't give a direction: half a pixel each would be over a degree. */
 export const LEAST_PLUMB_LENGTH_PX = 30
+/** Diagonal of the 36 × 24 mm film frame that 35 mm equivalents refer to, mm (CIPA DCG-001, from memory). */
+const FILM_DIAGONAL_MM = 43.2666
+/** A focal length from a file is rounded to whole mm and the lens breathes with focus: right to about 2 %. */
+const FOCAL_ERROR = 0.02
 
 /** Up in the picture, for a number of clockwise quarter turns. */
 export function upAfterTurns(quarterTurns: number): PicturePoint {
@@ -44,54 +60,251 @@ export function upAfterTurns(quarterTurns: number): PicturePoint {
   return ups[((quarterTurns % 4) + 4) % 4]!
 }
 
-/** Axis, ground and scale -> the similarity between picture and axis plane. Never throws for finite input. */
+/** Focal length in px from a 35 mm equivalent, by the diagonals. */
+export function focalPx(focalLength35mm: number, photo: Pick<PhotoSize, 'width' | 'height'>): number {
+  return (focalLength35mm * Math.hypot(photo.width, photo.height)) / FILM_DIAGONAL_MM
+}
+
+/** The lens of a calibration, or null where nothing is distorted. */
+export function lensOf({ lens }: Calibration, photo: PhotoSize): Lens | null {
+  if (!lens || (lens.k1 === 0 && lens.k2 === 0)) return null
+  const { k1, k2, unitPx } = lens
+  return { k1, k2, unitPx, centre: { x: photo.width / 2, y: photo.height / 2 } }
+}
+
+/**
+ * Everything that follows from the calibration: axis, view, scale, and what is wrong. Never throws for finite input.
+ *
+ * The view is solved in its own unit first (px, or camera distances); the known sizes, read through it, give the
+ * millimetres for that unit.
+ */
 export function solveCalibration(calibration: Calibration, photo: PhotoSize): SolvedCalibration {
   const problems: Problem[] = []
   const turned = upAfterTurns(photo.quarterTurns)
-  let up = turned
-  let axisPoint: PicturePoint = { x: photo.width / 2, y: photo.height / 2 }
-  let axisKnown = false
-  if (calibration.plumb) {
-    const { foot, top } = calibration.plumb
-    const length = Math.hypot(top.x - foot.x, top.y - foot.y)
-    if (length >= LEAST_PLUMB_LENGTH_PX) {
-      up = { x: (top.x - foot.x) / length, y: (top.y - foot.y) / length }
-      axisPoint = foot
-      axisKnown = true
-    } else {
-      problems.push({
-        code: 'plumb-too-short',
-        message: `The ends of the plumb line are only ${length.toFixed(1)} px apart; set one near the foot and one near the top.`,
-        where: 'plumb',
-        expected: `at least ${LEAST_PLUMB_LENGTH_PX} px`,
-        received: `${length.toFixed(1)} px`,
-      })
-    }
+  const lens = lensOf(calibration, photo)
+  const axis = axisOf(calibration, photo, turned, problems)
+  const straight = { foot: undistort(lens, axis.foot), top: undistort(lens, axis.top) }
+  const up = unit({ x: straight.top.x - straight.foot.x, y: straight.top.y - straight.foot.y })
+  const sizes = usableSizes(calibration.knownSizes, up, problems)
+
+  const solved =
+    calibration.view.kind === 'near' ? solveEye(calibration, photo, lens, straight, sizes, problems) : null
+  const groundPoint = calibration.ground ?? lowestPoint(photo, turned)
+  // The view with its unit as "mm": one camera distance, or one pixel.
+  const distant: DistantView = { kind: 'distant', lens, origin: straight.foot, up, mmPerPx: 1 }
+  const own: View = solved ? ownView(solved.eye, lens) : distant
+  const scaled = scaleThrough(own, sizes, calibration, solved !== null)
+  const k = (scaled?.scale ?? (solved ? 1 / unitsPerPx(own, axis) : 1)) * calibration.correction
+
+  const footRing = calibration.rings.findIndex((r) => r.place === 'foot')
+  const zGround = solved && footRing >= 0 ? solved.rings[footRing]!.z : toUprightPlane(own, groundPoint, 0).z
+  const view: View = solved
+    ? { kind: 'near', lens, eye: solved.eye, distance: k, height: -zGround * k }
+    : {
+        ...distant,
+        origin: { x: straight.foot.x + zGround * up.x, y: straight.foot.y + zGround * up.y },
+        mmPerPx: k,
+      }
+  if (view.kind === 'near') checkNear(view.distance, calibration, problems)
+  const frame = frameOf(view, axis, up)
+  const cross = turned.x * frame.up.y - turned.y * frame.up.x
+  const dot = turned.x * frame.up.x + turned.y * frame.up.y
+  return {
+    view,
+    frame,
+    known: { axis: axis.known, ground: calibration.ground !== null, scale: scaled !== null },
+    tilt: Math.atan2(cross, dot),
+    scale: scaled,
+    near: solved,
+    problems,
   }
-  const lowest: PicturePoint = {
+}
+
+interface Axis {
+  foot: PicturePoint
+  top: PicturePoint
+  known: boolean
+}
+
+function axisOf({ plumb }: Calibration, photo: PhotoSize, turned: PicturePoint, problems: Problem[]): Axis {
+  const middle = { x: photo.width / 2, y: photo.height / 2 }
+  if (plumb) {
+    const { foot, top } = plumb
+    const length = Math.hypot(top.x - foot.x, top.y - foot.y)
+    if (length >= LEAST_PLUMB_LENGTH_PX) return { foot, top, known: true }
+    problems.push({
+      code: 'plumb-too-short',
+      message: `The ends of the plumb line are only ${length.toFixed(1)} px apart; set one near the foot and one near the top.`,
+      where: 'plumb',
+      expected: `at least ${LEAST_PLUMB_LENGTH_PX} px`,
+      received: `${length.toFixed(1)} px`,
+    })
+  }
+  const half = (Math.abs(turned.x) * photo.width + Math.abs(turned.y) * photo.height) / 2
+  return {
+    foot: { x: middle.x - half * turned.x, y: middle.y - half * turned.y },
+    top: { x: middle.x + half * turned.x, y: middle.y + half * turned.y },
+    known: false,
+  }
+}
+
+function lowestPoint(photo: PhotoSize, turned: PicturePoint): PicturePoint {
+  return {
     x: photo.width / 2 - (turned.x * photo.width) / 2,
     y: photo.height / 2 - (turned.y * photo.height) / 2,
   }
-  const groundPoint = calibration.ground ?? lowest
-  const along = (groundPoint.x - axisPoint.x) * up.x + (groundPoint.y - axisPoint.y) * up.y
-  const origin = { x: axisPoint.x + along * up.x, y: axisPoint.y + along * up.y }
+}
 
-  let mmPerPx = 1
-  let scaleKnown = false
-  for (const size of calibration.knownSizes) {
-    const scale = scaleFromKnownSize(size, up)
-    if (!scale.ok) problems.push(scale.problem)
-    else if (!scaleKnown) {
-      mmPerPx = scale.mmPerPx
-      scaleKnown = true
-    }
+function usableSizes(sizes: readonly KnownSize[], up: PicturePoint, problems: Problem[]): KnownSize[] {
+  return sizes.filter((size) => {
+    if (!size.on) return false
+    const problem = sizeProblem(size, up)
+    if (problem) problems.push(problem)
+    return problem === null
+  })
+}
+
+/** The camera from what is known of it, or null (and why) when that isn't enough. */
+function solveEye(
+  calibration: Calibration,
+  photo: PhotoSize,
+  lens: Lens | null,
+  plumb: { foot: PicturePoint; top: PicturePoint },
+  sizes: readonly KnownSize[],
+  problems: Problem[],
+): SolvedNear | null {
+  const { view } = calibration
+  const f35 = view.focalLength35mm ?? (view.cropped ? null : (photo.focalLength35mm ?? null))
+  const focal: Known | null = f35 ? known(focalPx(f35, photo), FOCAL_ERROR * focalPx(f35, photo)) : null
+  const distance = view.distanceMm
+    ? known(view.distanceMm, Math.max(view.distanceSdMm, 0.002 * view.distanceMm))
+    : null
+  const scaleOf = (eye: Eye) => scaleThrough(ownView(eye, lens), sizes, calibration, false)?.scale ?? null
+  const solved = solveNear(
+    {
+      plumb,
+      centre: { x: photo.width / 2, y: photo.height / 2 },
+      rings: calibration.rings.map((r) => ({ ...r, points: r.points.map((p) => undistort(lens, p)) })),
+      focal,
+      pitch:
+        view.pitchDegrees === null ? null : known((view.pitchDegrees * Math.PI) / 180, (0.5 * Math.PI) / 180),
+      distance: sizes.length > 0 ? distance : null,
+      scaleOf: sizes.length > 0 ? scaleOf : undefined,
+    },
+    Math.hypot(photo.width, photo.height),
+  )
+  if (!solved) {
+    problems.push({
+      code: 'view-unknown',
+      message:
+        'The near view needs the lens: a focal length from the file or typed, or the camera’s distance beside a known size, or two rings of the piece.',
+      where: 'view',
+    })
+  } else if (solved.rings.some((ring, i) => ring.rmsPx > IMPOSSIBLE * calibration.rings[i]!.sdPx)) {
+    const worst = Math.max(...solved.rings.map((r) => r.rmsPx))
+    problems.push({
+      code: 'rings-impossible',
+      message: `No camera with this lens sees the rings like this; they miss by ${worst.toFixed(1)} px. Drag the ellipses onto the real edges, or take one away.`,
+      where: 'rings',
+    })
   }
-  const cross = turned.x * up.y - turned.y * up.x
-  const dot = turned.x * up.x + turned.y * up.y
-  return {
-    frame: { origin, up, mmPerPx },
-    known: { axis: axisKnown, ground: calibration.ground !== null, scale: scaleKnown },
-    tilt: Math.atan2(cross, dot),
-    problems,
+  return solved
+}
+
+/** Rings that miss by so many of their standard errors aren't images of circles about this axis. */
+const IMPOSSIBLE = 4
+
+const known = (value: number, sd: number): Known => ({ value, sd })
+
+function ownView(eye: Eye, lens: Lens | null): View {
+  return { kind: 'near', lens, eye, distance: 1, height: 0 }
+}
+
+/** The scale from all sizes as seen through a view whose unit isn't mm yet; null without any. */
+function scaleThrough(
+  own: View,
+  sizes: readonly KnownSize[],
+  { view }: Calibration,
+  near: boolean,
+): SolvedScale | null {
+  if (sizes.length === 0) return null
+  let scale = NaN
+  let solved: SolvedScale | null = null
+  // Only things before or behind the axis need the scale to be seen right; three rounds settle it.
+  const rounds = sizes.some((s) => s.beforeMm !== 0 && (s.lies === 'near' || s.lies === 'off')) ? 4 : 1
+  for (let round = 0; round < rounds; round++) {
+    const inputs: ScaleInput[] = sizes.map((size) => {
+      const seen = seenLength(size, own, Number.isFinite(scale) ? size.beforeMm / scale : 0)
+      const px = own.kind === 'distant' ? seen : pixelsOf(size, upOf(own, size))
+      return {
+        id: size.id,
+        mm: size.mm!,
+        sdMm: toleranceOf(size),
+        seen,
+        sdSeen: (Math.SQRT2 * MARK_SD_PX * seen) / px,
+      }
+    })
+    // By tape: the camera distance is itself a size whose seen length is one.
+    if (near && view.distanceMm)
+      inputs.push({
+        id: 'distance',
+        mm: view.distanceMm,
+        sdMm: Math.max(view.distanceSdMm, 0.002 * view.distanceMm),
+        seen: 1,
+        sdSeen: 1e-6,
+      })
+    solved = solveScale(inputs)
+    scale = solved.scale
   }
+  return solved
+}
+
+/** Direction of the axis in the picture near a size. */
+function upOf(own: View, size: KnownSize): PicturePoint {
+  const z = toUprightPlane(own, size.a, 0).z
+  const a = project(own, [0, 0, z])
+  const b = project(own, [0, 0, z + 1e-3])
+  return unit({ x: b.x - a.x, y: b.y - a.y })
+}
+
+function checkNear(distance: number, { view, knownSizes }: Calibration, problems: Problem[]): void {
+  const widest = Math.max(
+    0,
+    ...knownSizes.filter((s) => s.on && s.kind === 'diameter' && s.mm).map((s) => s.mm! / 2),
+  )
+  const tape = view.distanceMm
+  if (tape !== null && tape <= widest) {
+    problems.push({
+      code: 'distance-inside',
+      message: `A camera ${tape} mm from the axis would stand inside the piece, whose radius is ${widest} mm. Measure from the lens to the axis.`,
+      where: 'view.distanceMm',
+    })
+  } else if (tape !== null && Math.abs(distance / tape - 1) > 0.1) {
+    problems.push({
+      code: 'distance-contradicts',
+      message: `By the lens and the known sizes the camera stood ${Math.round(distance)} mm away, not ${Math.round(tape)} mm. One of focal length, tape and sizes is wrong.`,
+      where: 'view.distanceMm',
+    })
+  }
+}
+
+/** View units for one pixel along the axis. */
+function unitsPerPx(own: View, axis: Axis): number {
+  const z = toUprightPlane(own, axis.top, 0).z - toUprightPlane(own, axis.foot, 0).z
+  return z / Math.hypot(axis.top.x - axis.foot.x, axis.top.y - axis.foot.y)
+}
+
+function frameOf(view: View, axis: Axis, up: PicturePoint): PictureFrame {
+  if (view.kind === 'distant' && !view.lens)
+    return { origin: view.origin, up: view.up, mmPerPx: view.mmPerPx }
+  const origin = toPicture(view, { x: 0, z: 0 })
+  const length = Math.hypot(axis.top.x - axis.foot.x, axis.top.y - axis.foot.y)
+  const rise = Math.abs(toUprightPlane(view, axis.top, 0).z - toUprightPlane(view, axis.foot, 0).z)
+  const along = { x: axis.top.x - axis.foot.x, y: axis.top.y - axis.foot.y }
+  return { origin, up: length > 0 ? unit(along) : up, mmPerPx: rise / length }
+}
+
+function unit(v: PicturePoint): PicturePoint {
+  const l = Math.hypot(v.x, v.y) || 1
+  return { x: v.x / l, y: v.y / l }
 }

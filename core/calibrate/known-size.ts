@@ -1,11 +1,25 @@
 import type { PicturePoint } from '../conventions'
 import type { Problem } from '../errors'
-import { acrossOf } from './frame'
+import { toPlane, toUprightPlane, type View } from '../camera/view'
 
-/** `height` is measured along the axis, `diameter` across it, `length` straight from mark to mark. */
-export const KNOWN_SIZE_KINDS = ['height', 'diameter', 'length'] as const
-
+/**
+ * What a size measures. `overall` and `height` go along the axis (the whole piece, or between two levels), `diameter`
+ * across it, `length` straight from mark to mark.
+ */
+export const KNOWN_SIZE_KINDS = ['overall', 'height', 'diameter', 'length'] as const
 export type KnownSizeKind = (typeof KNOWN_SIZE_KINDS)[number]
+
+/**
+ * Where the marked thing lies: in the plane through the axis square to the view; on the side of the piece, where the
+ * outline is; on its near surface, or any typed distance before (positive) or behind the axis. A near camera sees
+ * these at different scales.
+ */
+export const PLACES = ['axis', 'side', 'near', 'off'] as const
+export type Place = (typeof PLACES)[number]
+
+/** How well the real size is known. `typed` brings its own figure. */
+export const SOURCES = ['caliper', 'ruler', 'nominal', 'rough', 'typed'] as const
+export type Source = (typeof SOURCES)[number]
 
 /** A real size, typed, against two marks in the picture. */
 export interface KnownSize {
@@ -13,20 +27,86 @@ export interface KnownSize {
   kind: KnownSizeKind
   a: PicturePoint
   b: PicturePoint
-  /** Real size, mm; null until it is typed. */
+  /** Real size from mark to mark, mm (a diameter, never a radius); null until it is typed. */
   mm: number | null
   /** What was typed, kept as typed. */
   text: string
+  /** True when a radius was typed: the size is twice that. */
+  radius: boolean
+  lies: Place
+  /** How far before the axis it lies, mm, for `near` and `off`. */
+  beforeMm: number
+  source: Source
+  /** Standard error of the real size, mm, for the source `typed`. */
+  toleranceMm: number
+  /** Sizes that are switched off are shown but don't count. */
+  on: boolean
 }
 
-/** Length of a known size in the picture, px. `up` is the direction of the axis in the picture. */
+/** A size as it is when only marks and length are said. */
+export function newKnownSize(
+  size: Pick<KnownSize, 'id' | 'kind' | 'a' | 'b'> & Partial<KnownSize>,
+): KnownSize {
+  return {
+    mm: null,
+    text: '',
+    radius: false,
+    lies: size.kind === 'diameter' ? 'side' : 'axis',
+    beforeMm: 0,
+    source: 'ruler',
+    toleranceMm: 0.5,
+    on: true,
+    ...size,
+  }
+}
+
+/**
+ * Standard error of the real size, mm. Caliper 0.1 mm and ruler 0.5 mm are common practice, no source; a nominal size
+ * is taken to be right to 1 %, a rough one (a hand's width) to 8 %.
+ */
+export function toleranceOf({ source, toleranceMm, mm }: KnownSize): number {
+  switch (source) {
+    case 'caliper':
+      return 0.1
+    case 'ruler':
+      return 0.5
+    case 'nominal':
+      return 0.01 * (mm ?? 0)
+    case 'rough':
+      return 0.08 * (mm ?? 0)
+    case 'typed':
+      return toleranceMm
+  }
+}
+
+/** A mark is set by hand to about this, px (common practice, no source); two of them make a length. */
+export const MARK_SD_PX = 0.6
+
+/**
+ * Length between the marks as a view sees it, in the view's own unit (mm, or px, or camera distances while there is
+ * no scale).
+ * @param before how far before the axis the size lies, in that unit
+ */
+export function seenLength(
+  size: Pick<KnownSize, 'kind' | 'a' | 'b' | 'lies'>,
+  view: View,
+  before: number,
+): number {
+  const read = (p: PicturePoint) =>
+    size.lies === 'side' ? toPlane(view, p) : toUprightPlane(view, p, size.lies === 'axis' ? 0 : -before)
+  const a = read(size.a)
+  const b = read(size.b)
+  if (size.kind === 'diameter') return Math.abs(a.x - b.x)
+  if (size.kind === 'length') return Math.hypot(a.x - b.x, a.z - b.z)
+  return Math.abs(a.z - b.z)
+}
+
+/** Length between the marks along what the kind measures, px. */
 export function pixelsOf(size: Pick<KnownSize, 'kind' | 'a' | 'b'>, up: PicturePoint): number {
   const dx = size.b.x - size.a.x
   const dy = size.b.y - size.a.y
-  const across = acrossOf({ up })
-  if (size.kind === 'height') return Math.abs(dx * up.x + dy * up.y)
-  if (size.kind === 'diameter') return Math.abs(dx * across.x + dy * across.y)
-  return Math.hypot(dx, dy)
+  if (size.kind === 'length') return Math.hypot(dx, dy)
+  return Math.abs(size.kind === 'diameter' ? -dx * up.y + dy * up.x : dx * up.x + dy * up.y)
 }
 
 /**
@@ -35,46 +115,30 @@ export function pixelsOf(size: Pick<KnownSize, 'kind' | 'a' | 'b'>, up: PictureP
  */
 export const LEAST_MARK_DISTANCE_PX = 10
 
-/** Scale from one known size: mm per pixel, or the reason why there is none. */
-export function scaleFromKnownSize(
-  size: KnownSize,
-  up: PicturePoint,
-): { ok: true; mmPerPx: number; pixels: number } | { ok: false; problem: Problem } {
-  const pixels = pixelsOf(size, up)
+/** Why a size can't take part, or null. */
+export function sizeProblem(size: KnownSize, up: PicturePoint): Problem | null {
   if (size.mm === null) {
-    return {
-      ok: false,
-      problem: {
-        code: 'size-untyped',
-        message: 'Type the real size of the marked distance.',
-        where: size.id,
-      },
-    }
+    return { code: 'size-untyped', message: 'Type the real size of the marked distance.', where: size.id }
   }
   if (!(size.mm > 0) || !Number.isFinite(size.mm)) {
     return {
-      ok: false,
-      problem: {
-        code: 'size-not-positive',
-        message: 'The real size must be above zero.',
-        where: size.id,
-        received: String(size.mm),
-      },
+      code: 'size-not-positive',
+      message: 'The real size must be above zero.',
+      where: size.id,
+      received: String(size.mm),
     }
   }
+  const pixels = pixelsOf(size, up)
   if (!(pixels >= LEAST_MARK_DISTANCE_PX)) {
     const along =
-      size.kind === 'height' ? ' along the axis' : size.kind === 'diameter' ? ' across the axis' : ''
+      size.kind === 'length' ? '' : size.kind === 'diameter' ? ' across the axis' : ' along the axis'
     return {
-      ok: false,
-      problem: {
-        code: 'marks-coincide',
-        message: `The two marks are only ${pixels.toFixed(1)} px apart${along}; move them to the ends of the size you know.`,
-        where: size.id,
-        expected: `at least ${LEAST_MARK_DISTANCE_PX} px`,
-        received: `${pixels.toFixed(1)} px`,
-      },
+      code: 'marks-coincide',
+      message: `The two marks are only ${pixels.toFixed(1)} px apart${along}; move them to the ends of the size you know.`,
+      where: size.id,
+      expected: `at least ${LEAST_MARK_DISTANCE_PX} px`,
+      received: `${pixels.toFixed(1)} px`,
     }
   }
-  return { ok: true, mmPerPx: size.mm / pixels, pixels }
+  return null
 }

@@ -123,7 +123,13 @@ export function fitEdge(raster: Raster, x: number, y: number, nx: number, ny: nu
       const value = inner * (1 - cover) + outer * cover + slope * inside
       const r = y0[k]! - value
       const step = outer - inner
-      const j = [1 - cover, cover, inside, (-step * density) / blur - (inside < 0 ? slope : 0), (-step * density * s) / blur]
+      const j = [
+        1 - cover,
+        cover,
+        inside,
+        (-step * density) / blur - (inside < 0 ? slope : 0),
+        (-step * density * s) / blur,
+      ]
       sum += r * r
       for (let a = 0; a < 5; a++) {
         atb[a]! += j[a]! * r
@@ -160,7 +166,9 @@ function normalCdf(s: number): number {
   const z = Math.abs(s) / Math.SQRT2
   const t = 1 / (1 + 0.3275911 * z)
   const erfc =
-    t * (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429)))) * Math.exp(-z * z)
+    t *
+    (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429)))) *
+    Math.exp(-z * z)
   return s > 0 ? 1 - 0.5 * erfc : 0.5 * erfc
 }
 

@@ -61,11 +61,7 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
       for (let k = 0; k < margin; k++) {
         const i = at(line, from + k)
         deviation +=
-          Math.hypot(
-            l[i]! - end[3 * line]!,
-            a[i]! - end[3 * line + 1]!,
-            b[i]! - end[3 * line + 2]!,
-          ) / margin
+          Math.hypot(l[i]! - end[3 * line]!, a[i]! - end[3 * line + 1]!, b[i]! - end[3 * line + 2]!) / margin
       }
     })
     spread[line] = deviation / 2
@@ -133,8 +129,7 @@ export function colourEvidence(picture: LabPicture, isBackdrop: (i: number) => b
 
 /** Colours less than e^0.8, some twice, as common on one side as on the other tell nothing. */
 const UNSURE = 0.8
-const beyond = (value: number, limit: number) =>
-  Math.sign(value) * Math.max(0, Math.abs(value) - limit)
+const beyond = (value: number, limit: number) => Math.sign(value) * Math.max(0, Math.abs(value) - limit)
 
 /** Spreads counts over neighbouring cells, so that a colour a little off isn't taken for unseen. */
 function smoothCells(count: Float32Array): Float32Array {
@@ -144,7 +139,9 @@ function smoothCells(count: Float32Array): Float32Array {
     for (let i = 0; i < from.length; i++) {
       const k = Math.floor(i / stride) % BINS
       to[i] =
-        0.5 * from[i]! + 0.25 * (k > 0 ? from[i - stride]! : from[i]!) + 0.25 * (k < BINS - 1 ? from[i + stride]! : from[i]!)
+        0.5 * from[i]! +
+        0.25 * (k > 0 ? from[i - stride]! : from[i]!) +
+        0.25 * (k < BINS - 1 ? from[i + stride]! : from[i]!)
     }
     from = to
   }

@@ -27,11 +27,7 @@ const CORRELATION_PX = 6
  * a twin (a handle, a shadow) lose their weight; up to about half of the rows may be so.
  * @param sides edge points [x y ...] of left and right, each ordered along the axis, px
  */
-export function fitMirror(
-  left: Float64Array,
-  right: Float64Array,
-  start: AxisLine,
-): MirrorFit | null {
+export function fitMirror(left: Float64Array, right: Float64Array, start: AxisLine): MirrorFit | null {
   if (left.length < 20 || right.length < 20) return null
   let axis = start
   let spread = Infinity

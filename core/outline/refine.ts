@@ -32,7 +32,12 @@ export function refineSide(raster: Raster, rough: ArrayLike<number>, options: Re
   const { reach, turn, onProgress } = options
   let points = resample(smoothChain(resample(rough, STEP_PX), reach / STEP_PX / 2), STEP_PX)
   const passes = [
-    { reach, sigma: Math.max(1.2, reach / 5), median: Math.max(2, Math.round(reach / STEP_PX)), smooth: reach / STEP_PX / 3 },
+    {
+      reach,
+      sigma: Math.max(1.2, reach / 5),
+      median: Math.max(2, Math.round(reach / STEP_PX)),
+      smooth: reach / STEP_PX / 3,
+    },
     { reach: reach / 2, sigma: 1.5, median: 2, smooth: 2 },
     { reach: 4, sigma: 1.2, median: 1, smooth: 1.2 },
   ]

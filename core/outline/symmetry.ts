@@ -78,7 +78,8 @@ export function symmetryAxes(picture: LabPicture, evidence: Plane, up: PicturePo
       for (const i of [-1, 0, 1])
         for (const j of [-1, 0, 1]) {
           const next = { offset: offset + i * dOffset, lean: lean + j * dLean }
-          if ((i === 0 && j === 0) || Math.abs(next.lean) > MOST_LEAN || Math.abs(next.offset) > half) continue
+          if ((i === 0 && j === 0) || Math.abs(next.lean) > MOST_LEAN || Math.abs(next.offset) > half)
+            continue
           const scored = scores(next, step)
           if (total(scored) > total(best)) best = scored
         }
@@ -112,7 +113,11 @@ function edgesAcross({ width, height, l, a, b }: LabPicture, across: PicturePoin
   for (let y = 1; y < height - 1; y++) {
     for (let x = 1; x < width - 1; x++) {
       const i = y * width + x
-      const d = Math.hypot(l[i + step]! - l[i - step]!, a[i + step]! - a[i - step]!, b[i + step]! - b[i - step]!)
+      const d = Math.hypot(
+        l[i + step]! - l[i - step]!,
+        a[i + step]! - a[i - step]!,
+        b[i + step]! - b[i - step]!,
+      )
       data[i] = Math.min(1, d / CLEAR_EDGE) ** 2
     }
   }

@@ -1,10 +1,13 @@
 import type { PicturePoint } from '../conventions'
+import { solveCalibration, upAfterTurns, type SolvedCalibration } from '../calibrate/calibrate'
+import type { Calibration, LensMarks, PlumbLine, Ring, ViewFacts } from '../calibrate/calibration'
+import { axisFromPairs, type EdgePair } from '../calibrate/edge-pairs'
 import type { KnownSize } from '../calibrate/known-size'
-import { solveCalibration, type Calibration } from '../calibrate/calibrate'
+import type { View } from '../camera/view'
 import type { ProfileNode, Side } from '../profile/profile'
 import * as edit from '../profile/edit'
 import type { DisplayUnit } from '../units/units'
-import type { PieceDocument, PiecePhoto } from './schema'
+import type { PieceDocument, PiecePhoto, ReferencePhoto } from './schema'
 
 /** Every change of a document is one of these. */
 export type Command =
@@ -12,8 +15,27 @@ export type Command =
   | { type: 'set-unit'; unit: DisplayUnit }
   | { type: 'set-photo'; photo: PiecePhoto | null }
   | { type: 'turn-photo'; quarterTurns: number }
-  | { type: 'set-plumb'; plumb: Calibration['plumb'] }
+  | { type: 'crop-photo'; crop: PiecePhoto['crop'] }
+  | { type: 'set-plumb'; plumb: PlumbLine | null }
+  | { type: 'set-pairs'; pairs: EdgePair[] }
   | { type: 'set-ground'; ground: PicturePoint | null }
+  | { type: 'set-ring'; ring: Ring }
+  | { type: 'remove-ring'; id: string }
+  /** What the search in the photo found, taken over in one step. */
+  | {
+      type: 'take-found'
+      plumb: PlumbLine
+      ground: PicturePoint | null
+      rings: Ring[]
+      overall: KnownSize | null
+      near: boolean
+    }
+  | { type: 'set-lens'; lens: LensMarks | null }
+  | { type: 'set-view'; view: Partial<ViewFacts> }
+  | { type: 'correct-scale'; factor: number }
+  | { type: 'set-finish'; finish: Calibration['finish'] }
+  | { type: 'set-reference'; reference: ReferencePhoto }
+  | { type: 'remove-reference'; id: string }
   | { type: 'set-known-size'; size: KnownSize }
   | { type: 'remove-known-size'; id: string }
   | { type: 'set-side'; side: Side }
@@ -34,7 +56,18 @@ const LABELS: Record<Command['type'], string> = {
   'set-unit': 'change the unit',
   'set-photo': 'change the photo',
   'turn-photo': 'turn the photo',
+  'crop-photo': 'crop the photo',
   'set-plumb': 'set the plumb line',
+  'set-pairs': 'mark edge pairs',
+  'set-ring': 'set a ring',
+  'remove-ring': 'remove a ring',
+  'take-found': 'take what was found',
+  'set-lens': 'set the lens',
+  'set-view': 'change the view',
+  'correct-scale': 'correct the scale',
+  'set-finish': 'change the finished size',
+  'set-reference': 'change a reference photo',
+  'remove-reference': 'remove a reference photo',
   'set-ground': 'set the ground line',
   'set-known-size': 'set a known size',
   'remove-known-size': 'remove a known size',
@@ -71,12 +104,26 @@ export function applyCommand(document: PieceDocument, command: Command): PieceDo
       return { ...document, unit: command.unit }
     case 'set-sides':
       return { ...document, solid: { ...document.solid, sides: command.sides } }
+    case 'set-finish':
+      return { ...document, calibration: { ...document.calibration, finish: command.finish } }
+    case 'set-reference':
+      return { ...document, references: put(document.references, command.reference) }
+    case 'remove-reference':
+      return { ...document, references: document.references.filter((r) => r.id !== command.id) }
     case 'set-photo':
     case 'turn-photo':
+    case 'crop-photo':
     case 'set-plumb':
+    case 'set-pairs':
     case 'set-ground':
+    case 'set-ring':
+    case 'remove-ring':
+    case 'take-found':
     case 'set-known-size':
     case 'remove-known-size':
+    case 'set-lens':
+    case 'set-view':
+    case 'correct-scale':
       return withCalibration(document, command)
     default: {
       const profile = applyToProfile(document, command)
@@ -85,21 +132,54 @@ export function applyCommand(document: PieceDocument, command: Command): PieceDo
   }
 }
 
+/** Replaces the item with the same id, or adds it. */
+function put<T extends { id: string }>(list: readonly T[], item: T): T[] {
+  return list.some((x) => x.id === item.id) ? list.map((x) => (x.id === item.id ? item : x)) : [...list, item]
+}
+
 type CalibrationCommand = Extract<
   Command,
-  { type: 'set-photo' | 'turn-photo' | 'set-plumb' | 'set-ground' | 'set-known-size' | 'remove-known-size' }
+  {
+    type:
+      | 'set-photo'
+      | 'turn-photo'
+      | 'crop-photo'
+      | 'set-plumb'
+      | 'set-pairs'
+      | 'set-ground'
+      | 'set-ring'
+      | 'remove-ring'
+      | 'take-found'
+      | 'set-known-size'
+      | 'remove-known-size'
+      | 'set-lens'
+      | 'set-view'
+      | 'correct-scale'
+  }
 >
-type ProfileCommand = Exclude<
+type ProfileCommand = Extract<
   Command,
-  CalibrationCommand | { type: 'rename' } | { type: 'set-unit' } | { type: 'set-sides' }
+  {
+    type:
+      | 'set-side'
+      | 'add-node'
+      | 'insert-node'
+      | 'move-node'
+      | 'type-coordinate'
+      | 'set-joint'
+      | 'set-segment'
+      | 'delete-nodes'
+      | 'close-profile'
+      | 'clear-profile'
+  }
 >
 
 /** Changes what the picture's millimetres rest on, and lets the drawn nodes follow. */
 function withCalibration(document: PieceDocument, command: CalibrationCommand): PieceDocument {
   const changed = applyToCalibration(document, command)
-  const frame = frameOf(changed)
-  if (!frame || changed.profile.nodes.length === 0) return changed
-  return { ...changed, profile: edit.recalibrate(changed.profile, frame) }
+  const solved = solvedOf(changed)
+  if (!solved || changed.profile.nodes.length === 0) return changed
+  return { ...changed, profile: edit.recalibrate(changed.profile, solved.view) }
 }
 
 function applyToCalibration(document: PieceDocument, command: CalibrationCommand): PieceDocument {
@@ -114,35 +194,69 @@ function applyToCalibration(document: PieceDocument, command: CalibrationCommand
     case 'turn-photo':
       if (!document.photo) return document
       return { ...document, photo: { ...document.photo, quarterTurns: command.quarterTurns } }
+    case 'crop-photo':
+      if (!document.photo) return document
+      return { ...document, photo: { ...document.photo, crop: command.crop } }
     case 'set-plumb':
-      return set({ plumb: command.plumb })
+      // A line set by hand no longer follows the pairs.
+      return set({ plumb: command.plumb, pairs: [] })
+    case 'set-pairs': {
+      const turns = document.photo?.quarterTurns ?? 0
+      const axis = axisFromPairs(command.pairs, upAfterTurns(turns))
+      const by = {
+        by: 'pairs' as const,
+        sdAngle: axis && Number.isFinite(axis.sdAngle) ? axis.sdAngle : undefined,
+      }
+      const plumb: PlumbLine | null = axis ? { foot: axis.foot, top: axis.top, ...by } : calibration.plumb
+      return set({ pairs: command.pairs, plumb })
+    }
     case 'set-ground':
       return set({ ground: command.ground })
-    case 'set-known-size': {
-      const known = calibration.knownSizes.some((s) => s.id === command.size.id)
+    case 'set-ring':
+      return set({ rings: put(calibration.rings, command.ring) })
+    case 'remove-ring':
+      return set({ rings: calibration.rings.filter((r) => r.id !== command.id) })
+    case 'take-found': {
+      // Ellipses laid by hand stay; what was found before is replaced.
+      const rings = [...calibration.rings.filter((r) => r.by === 'hand'), ...command.rings]
+      const knownSizes = command.overall
+        ? [...calibration.knownSizes, command.overall]
+        : calibration.knownSizes
       return set({
-        knownSizes: known
-          ? calibration.knownSizes.map((s) => (s.id === command.size.id ? command.size : s))
-          : [...calibration.knownSizes, command.size],
+        plumb: command.plumb,
+        pairs: [],
+        ground: command.ground ?? calibration.ground,
+        rings,
+        knownSizes,
+        view: command.near ? { ...calibration.view, kind: 'near' } : calibration.view,
       })
     }
+    case 'set-known-size':
+      return set({ knownSizes: put(calibration.knownSizes, command.size) })
     case 'remove-known-size':
       return set({ knownSizes: calibration.knownSizes.filter((s) => s.id !== command.id) })
+    case 'set-lens':
+      return set({ lens: command.lens })
+    case 'set-view':
+      return set({ view: { ...calibration.view, ...command.view } })
+    case 'correct-scale':
+      return set({ correction: calibration.correction * command.factor })
   }
 }
 
 function applyToProfile(document: PieceDocument, command: ProfileCommand): PieceDocument['profile'] {
   const { profile } = document
-  const frame = frameOf(document)
+  const solved = solvedOf(document)
+  const view = solved?.view
   switch (command.type) {
     case 'set-side':
-      return mirrorTo(profile, command.side, frame)
+      return mirrorTo(profile, command.side, view)
     case 'add-node':
       return edit.appendNode({ ...profile, side: command.side ?? profile.side }, command.node, command.at)
     case 'insert-node':
-      return edit.insertNode(profile, command.index, command.t, command.id, frame)
+      return edit.insertNode(profile, command.index, command.t, command.id, view)
     case 'move-node':
-      return edit.moveNode(profile, command.id, command, LEAST_RADIUS_PX * (frame?.mmPerPx ?? 0))
+      return edit.moveNode(profile, command.id, command, LEAST_RADIUS_PX * (solved?.frame.mmPerPx ?? 0))
     case 'type-coordinate':
       return edit.typeCoordinate(profile, command.id, command.coordinate, command.mm)
     case 'set-joint':
@@ -164,16 +278,26 @@ function applyToProfile(document: PieceDocument, command: ProfileCommand): Piece
 function mirrorTo(
   profile: PieceDocument['profile'],
   side: Side,
-  frame: ReturnType<typeof frameOf>,
+  view: View | undefined,
 ): PieceDocument['profile'] {
   if (profile.side === side) return profile
   const nodes = profile.nodes.map((node) =>
-    node.drawn && frame ? { ...node, drawn: edit.picturePointOf(side, node, frame) } : node,
+    node.drawn && view ? { ...node, drawn: edit.picturePointOf(side, node, view) } : node,
   )
   return { side, nodes }
 }
 
-/** The picture's frame, or undefined without a photo. */
-export function frameOf(document: PieceDocument) {
-  return document.photo ? solveCalibration(document.calibration, document.photo).frame : undefined
+const solvedByCalibration = new WeakMap<
+  PieceDocument['calibration'],
+  { photo: PiecePhoto; solved: SolvedCalibration }
+>()
+
+/** The solved calibration, or undefined without a photo; kept for as long as calibration and photo stay the same. */
+export function solvedOf({ calibration, photo }: PieceDocument): SolvedCalibration | undefined {
+  if (!photo) return undefined
+  const kept = solvedByCalibration.get(calibration)
+  if (kept && kept.photo === photo) return kept.solved
+  const solved = solveCalibration(calibration, photo)
+  solvedByCalibration.set(calibration, { photo, solved })
+  return solved
 }

@@ -6,6 +6,7 @@ import { openEnds, profileFaults, signedArea, type OpenEnd } from '../profile/ch
 import { profileSegments, type Segment } from '../profile/segments'
 import { isClosed, type ProfileNode } from '../profile/profile'
 import { profileMeasures, type ProfileMeasures } from '../measure/profile-measures'
+import { solvedOf } from './commands'
 import type { PieceDocument } from './schema'
 
 /** All that follows from a document and is cheap enough to follow every change. */
@@ -36,8 +37,9 @@ export interface DeriveOptions {
 
 /** Derives everything from the document. Pure; well under a millisecond for usual profiles. */
 export function derive(document: PieceDocument, options: DeriveOptions = {}): DerivedPiece {
-  const photo = document.photo ?? { width: 1000, height: 1000, quarterTurns: 0 }
-  const calibration = solveCalibration(document.calibration, photo)
+  const calibration =
+    solvedOf(document) ??
+    solveCalibration(document.calibration, { width: 1000, height: 1000, quarterTurns: 0 })
   const { nodes } = document.profile
   const segments = profileSegments(nodes)
   const drawn = flatten(segments, options)

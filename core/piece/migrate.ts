@@ -1,10 +1,33 @@
 import * as v from 'valibot'
+import { EMPTY_CALIBRATION } from '../calibrate/calibration'
+import { newKnownSize } from '../calibrate/known-size'
 import { CoreError } from '../errors'
 import { DOCUMENT_VERSION, PieceDocument } from './schema'
 
 /** Takes a document of version n to n + 1. Index 0 is never used: versions start at 1. */
 type Migration = (document: Record<string, unknown>) => Record<string, unknown>
-const MIGRATIONS: (Migration | undefined)[] = []
+const MIGRATIONS: (Migration | undefined)[] = [undefined, fromVersion1]
+
+/** Version 1 knew one known size, a plumb line set by hand and no camera. */
+function fromVersion1(document: Record<string, unknown>): Record<string, unknown> {
+  const old = (document.calibration ?? {}) as {
+    plumb?: object | null
+    ground?: unknown
+    knownSizes?: Parameters<typeof newKnownSize>[0][]
+  }
+  return {
+    ...document,
+    version: 2,
+    photo: document.photo && { ...document.photo, crop: null },
+    references: [],
+    calibration: {
+      ...EMPTY_CALIBRATION,
+      plumb: old.plumb ? { ...old.plumb, by: 'hand' } : null,
+      ground: old.ground ?? null,
+      knownSizes: (old.knownSizes ?? []).map((size) => newKnownSize(size)),
+    },
+  }
+}
 
 /**
  * Reads a document of any version this code knows.

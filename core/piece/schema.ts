@@ -1,10 +1,11 @@
 import * as v from 'valibot'
-import { KNOWN_SIZE_KINDS } from '../calibrate/known-size'
+import { EMPTY_CALIBRATION } from '../calibrate/calibration'
+import { KNOWN_SIZE_KINDS, PLACES, SOURCES } from '../calibrate/known-size'
 import { LEAST_SIDES, MOST_SIDES } from '../solid/revolve'
 import { DISPLAY_UNITS } from '../units/units'
 
 /** The version that this code writes; older documents are brought up to it by `migrate`. */
-export const DOCUMENT_VERSION = 1
+export const DOCUMENT_VERSION = 2
 
 /** No coordinate of a picture or a piece comes near this; keeps nonsense and overflow out. */
 const MOST = 1e7
@@ -12,6 +13,7 @@ const MOST = 1e7
 const Coordinate = v.pipe(v.number(), v.finite(), v.minValue(-MOST), v.maxValue(MOST))
 const Point = v.object({ x: Coordinate, y: Coordinate })
 const Id = v.pipe(v.string(), v.minLength(1), v.maxLength(64))
+const Positive = (most = MOST) => v.pipe(v.number(), v.finite(), v.gtValue(0), v.maxValue(most))
 const Count = (least: number, most: number) =>
   v.pipe(v.number(), v.integer(), v.minValue(least), v.maxValue(most))
 
@@ -24,7 +26,9 @@ export const PieceName = v.pipe(
 
 export const Sha256 = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'Not a SHA-256 in hexadecimal.'))
 
-const Photo = v.object({
+const Rectangle = v.object({ x: Coordinate, y: Coordinate, width: Positive(), height: Positive() })
+
+const PhotoFile = v.object({
   sha256: Sha256,
   fileName: v.pipe(v.string(), v.maxLength(255)),
   mediaType: v.picklist(['image/jpeg', 'image/png', 'image/webp']),
@@ -36,13 +40,85 @@ const Photo = v.object({
   quarterTurns: Count(0, 3),
 })
 
+const Photo = v.object({
+  ...PhotoFile.entries,
+  /** The part that is worked on; the picture's true centre stays known, because the lens' model needs it. */
+  crop: v.nullable(Rectangle),
+})
+
+/** Another photo of the piece, with a scale of its own, to look at and to measure in. */
+const Reference = v.object({
+  id: Id,
+  name: v.pipe(v.string(), v.maxLength(120)),
+  photo: PhotoFile,
+  scale: v.nullable(
+    v.object({ a: Point, b: Point, mm: Positive(), text: v.pipe(v.string(), v.maxLength(60)) }),
+  ),
+})
+
 const Size = v.object({
   id: Id,
   kind: v.picklist(KNOWN_SIZE_KINDS),
   a: Point,
   b: Point,
-  mm: v.nullable(v.pipe(v.number(), v.finite(), v.gtValue(0), v.maxValue(MOST))),
+  mm: v.nullable(Positive()),
   text: v.pipe(v.string(), v.maxLength(60)),
+  radius: v.boolean(),
+  lies: v.picklist(PLACES),
+  beforeMm: Coordinate,
+  source: v.picklist(SOURCES),
+  toleranceMm: Positive(),
+  on: v.boolean(),
+})
+
+const Plumb = v.object({
+  foot: Point,
+  top: Point,
+  by: v.picklist(['hand', 'found', 'pairs']),
+  sdAngle: v.optional(v.pipe(v.number(), v.finite(), v.minValue(0))),
+  sdOffset: v.optional(v.pipe(v.number(), v.finite(), v.minValue(0))),
+})
+
+const Ring = v.object({
+  id: Id,
+  place: v.picklist(['foot', 'rim', 'band']),
+  points: v.pipe(v.array(Point), v.minLength(4), v.maxLength(400)),
+  sdPx: Positive(1000),
+  by: v.picklist(['hand', 'found']),
+})
+
+const Coefficient = v.pipe(v.number(), v.finite(), v.minValue(-5), v.maxValue(5))
+const Lens = v.object({
+  k1: Coefficient,
+  k2: Coefficient,
+  unitPx: Positive(),
+  by: v.picklist(['marks', 'typed']),
+  edges: v.pipe(v.array(v.pipe(v.array(Point), v.maxLength(400))), v.maxLength(40)),
+})
+
+const ViewFacts = v.object({
+  kind: v.picklist(['distant', 'near']),
+  focalLength35mm: v.nullable(v.pipe(v.number(), v.minValue(1), v.maxValue(10_000))),
+  distanceMm: v.nullable(Positive()),
+  distanceText: v.pipe(v.string(), v.maxLength(60)),
+  distanceSdMm: v.pipe(v.number(), v.finite(), v.minValue(0), v.maxValue(MOST)),
+  pitchDegrees: v.nullable(v.pipe(v.number(), v.minValue(-89), v.maxValue(89))),
+  cropped: v.boolean(),
+})
+
+const CalibrationSchema = v.object({
+  plumb: v.nullable(Plumb),
+  pairs: v.pipe(v.array(v.object({ id: Id, left: Point, right: Point })), v.maxLength(200)),
+  ground: v.nullable(Point),
+  rings: v.pipe(v.array(Ring), v.maxLength(20)),
+  knownSizes: v.pipe(v.array(Size), v.maxLength(100)),
+  lens: v.nullable(Lens),
+  view: ViewFacts,
+  correction: v.pipe(v.number(), v.minValue(1e-4), v.maxValue(1e4)),
+  finish: v.object({
+    factor: v.pipe(v.number(), v.minValue(1e-4), v.maxValue(1e4)),
+    text: v.pipe(v.string(), v.maxLength(60)),
+  }),
 })
 
 const Node = v.object({
@@ -62,11 +138,8 @@ export const PieceDocument = v.object({
   name: PieceName,
   unit: v.picklist(DISPLAY_UNITS),
   photo: v.nullable(Photo),
-  calibration: v.object({
-    plumb: v.nullable(v.object({ foot: Point, top: Point })),
-    ground: v.nullable(Point),
-    knownSizes: v.pipe(v.array(Size), v.maxLength(100)),
-  }),
+  references: v.pipe(v.array(Reference), v.maxLength(50, 'A piece may have up to 50 reference photos.')),
+  calibration: CalibrationSchema,
   profile: v.object({
     side: v.picklist(['left', 'right']),
     nodes: v.pipe(v.array(Node), v.maxLength(5000, 'A profile may have up to 5000 nodes.')),
@@ -76,6 +149,15 @@ export const PieceDocument = v.object({
 
 export type PieceDocument = v.InferOutput<typeof PieceDocument>
 export type PiecePhoto = NonNullable<PieceDocument['photo']>
+export type ReferencePhoto = PieceDocument['references'][number]
+
+/** A stored file as the photo of a piece: all of it, as it stands. */
+export function photoOf(
+  facts: Omit<PiecePhoto, 'fileName' | 'quarterTurns' | 'crop'>,
+  fileName: string,
+): PiecePhoto {
+  return { ...facts, fileName: fileName.slice(0, 255), quarterTurns: 0, crop: null }
+}
 
 /** Sides a new piece starts with: round to the eye at a moderate number of triangles. */
 export const DEFAULT_SIDES = 64
@@ -87,7 +169,8 @@ export function newPiece(name: string, photo: PiecePhoto | null = null): PieceDo
     name,
     unit: 'mm',
     photo,
-    calibration: { plumb: null, ground: null, knownSizes: [] },
+    references: [],
+    calibration: EMPTY_CALIBRATION,
     profile: { side: 'right', nodes: [] },
     solid: { sides: DEFAULT_SIDES },
   }

@@ -1,5 +1,5 @@
 import type { PicturePoint } from '../conventions'
-import { toPicture, toPlane, type PictureFrame } from '../calibrate/frame'
+import { toPicture, toPlane, type View } from '../camera/view'
 import { pointAt, profileSegments } from './segments'
 import { onAxis, type HalfProfile, type ProfileNode, type Side } from './profile'
 
@@ -78,7 +78,7 @@ export function insertNode(
   index: number,
   t: number,
   id: string,
-  frame?: PictureFrame,
+  view?: View,
 ): HalfProfile {
   const segment = profileSegments(profile.nodes).find((s) => s.index === index)
   const before = profile.nodes[index]
@@ -91,7 +91,7 @@ export function insertNode(
     joint: before.next === 'line' ? 'corner' : 'smooth',
     next: before.next,
   }
-  if (frame) node.drawn = picturePointOf(profile.side, node, frame)
+  if (view) node.drawn = picturePointOf(profile.side, node, view)
   return {
     ...profile,
     nodes: [...profile.nodes.slice(0, index + 1), node, ...profile.nodes.slice(index + 1)],
@@ -130,19 +130,19 @@ export function reversed(nodes: readonly ProfileNode[]): ProfileNode[] {
 }
 
 /** Where a node stands in the picture, on the side it was drawn on. */
-export function picturePointOf(side: Side, p: { r: number; z: number }, frame: PictureFrame): PicturePoint {
-  return toPicture(frame, { x: side === 'left' ? -p.r : p.r, z: p.z })
+export function picturePointOf(side: Side, p: { r: number; z: number }, view: View): PicturePoint {
+  return toPicture(view, { x: side === 'left' ? -p.r : p.r, z: p.z })
 }
 
 /**
  * Moves the nodes with a changed calibration: drawn coordinates are read again from the picture,
  * typed ones and places on the axis stay.
  */
-export function recalibrate(profile: HalfProfile, frame: PictureFrame): HalfProfile {
+export function recalibrate(profile: HalfProfile, view: View): HalfProfile {
   const sign = profile.side === 'left' ? -1 : 1
   const nodes = profile.nodes.map((node) => {
     if (!node.drawn) return node
-    const p = toPlane(frame, node.drawn)
+    const p = toPlane(view, node.drawn)
     const typed = node.typed ?? []
     const r = onAxis(node) || typed.includes('r') ? node.r : Math.max(0, sign * p.x)
     return { ...node, r, z: typed.includes('z') ? node.z : p.z }

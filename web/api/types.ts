@@ -26,4 +26,4 @@ export interface ListedPiece {
   }
 }
 
-export type PhotoFacts = Omit<PiecePhoto, 'fileName' | 'quarterTurns'>
+export type PhotoFacts = Omit<PiecePhoto, 'fileName' | 'quarterTurns' | 'crop'>

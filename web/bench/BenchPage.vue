@@ -4,6 +4,7 @@ import { Pane, Splitpanes } from 'splitpanes'
 import 'splitpanes/dist/splitpanes.css'
 import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { photoOf } from '../../core/piece/schema'
 import { STAGES, type Stage } from '../../core/piece/stages'
 import { api, ApiError } from '../api/client'
 import NowherePage from '../common/NowherePage.vue'
@@ -37,6 +38,7 @@ const piece = usePiece()
 const view = useView()
 const state = ref<'loading' | 'open' | 'missing'>('loading')
 const missing = ref('')
+const photoPane = ref<InstanceType<typeof PhotoPane> | null>(null)
 const calibratePanel = ref<InstanceType<typeof CalibratePanel> | null>(null)
 
 /** The stage in the address, or the first that isn't done. */
@@ -139,10 +141,7 @@ useBenchShortcuts({
 async function usePhoto(file: File) {
   try {
     const facts = await api.uploadPhoto(file)
-    piece.dispatch({
-      type: 'set-photo',
-      photo: { ...facts, fileName: file.name.slice(0, 255), quarterTurns: 0 },
-    })
+    piece.dispatch({ type: 'set-photo', photo: photoOf(facts, file.name) })
     await nextTick()
     fit()
     await go('calibrate')
@@ -181,11 +180,12 @@ const dropping = useFileDrop((file) => void usePhoto(file))
         >
           <Pane :min-size="15" :size="share">
             <PhotoPane
+              ref="photoPane"
               :stage="stage"
               :photo="photo"
               :error="photoError"
               @resized="resized('photo', $event)"
-              @size-marked="calibratePanel?.focusSize()"
+              @size-marked="(id: string) => calibratePanel?.focusSize(id)"
             />
           </Pane>
           <Pane :min-size="15" :size="100 - share">
@@ -196,7 +196,12 @@ const dropping = useFileDrop((file) => void usePhoto(file))
       </div>
       <aside>
         <PhotoPanel v-if="stage === 'photo'" @replace="usePhoto" @next="go('calibrate')" />
-        <CalibratePanel v-else-if="stage === 'calibrate'" ref="calibratePanel" @next="go('profile')" />
+        <CalibratePanel
+          v-else-if="stage === 'calibrate'"
+          ref="calibratePanel"
+          :tools="photoPane?.calibration ?? null"
+          @next="go('profile')"
+        />
         <ProfilePanel v-else-if="stage === 'profile'" @next="go('solid')" />
         <SolidPanel v-else-if="stage === 'solid'" @next="go('check')" />
         <CheckPanel v-else-if="stage === 'check'" @next="go('hand-over')" />

@@ -3,6 +3,7 @@ import { scaleLinear } from 'd3-scale'
 import { computed } from 'vue'
 import { formatLength } from '../../core/units/format-length'
 import { MM_PER_UNIT, typedUnit } from '../../core/units/units'
+import { useView } from '../composables/use-view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 
@@ -10,22 +11,22 @@ import { usePiece } from '../stores/piece'
 const props = defineProps<{ height: number; dimmed: boolean }>()
 const bench = useBench()
 const piece = usePiece()
+const view = useView()
 
 const scaled = computed(() => piece.derived.calibration.known.scale || !piece.document.photo)
 const unitMm = computed(() => (scaled.value ? MM_PER_UNIT[typedUnit(piece.document.unit)] : 1))
 const unitName = computed(() => (scaled.value ? typedUnit(piece.document.unit) : 'px'))
 const ticks = computed(() => {
-  const { groundY, pxPerMm } = bench.view
   if (props.height === 0) return []
-  const k = pxPerMm * unitMm.value
-  const scale = scaleLinear().domain([(groundY - props.height) / k, groundY / k])
+  const k = unitMm.value
+  const scale = scaleLinear().domain([view.screenToHeight(props.height) / k, view.screenToHeight(0) / k])
   const wanted = Math.max(2, props.height / 55)
   const format = scale.tickFormat(wanted)
   const major = new Set(scale.ticks(wanted).map((t) => format(t)))
   return scale.ticks(wanted * 5).map((t) => {
     const text = format(t)
     return {
-      y: groundY - t * k,
+      y: view.heightToScreen(t * k),
       text:
         major.has(text) && Math.abs(Number(text.replace('−', '-').replace(/,/g, '')) - t) < 1e-9 ? text : '',
       value: t,
@@ -36,7 +37,7 @@ const level = computed(() =>
   bench.level === null
     ? null
     : {
-        y: bench.view.groundY - bench.level * bench.view.pxPerMm,
+        y: view.heightToScreen(bench.level),
         text: scaled.value
           ? formatLength(bench.level, { unit: piece.document.unit, withUnit: false })
           : bench.level.toFixed(1),

@@ -11,10 +11,13 @@ import { usePiece } from '../stores/piece'
 import CalibrationOverlay from './overlay/CalibrationOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
 import ProfileOverlay from './overlay/ProfileOverlay.vue'
+import JudgingFilters from './JudgingFilters.vue'
+import PhotoLoupe from './PhotoLoupe.vue'
+import { TOOL_HINTS } from './tool-hints'
 import { usePhotoTools } from './use-photo-tools'
 
 const props = defineProps<{ stage: Stage; photo: PhotoLevels | null; error: string | null }>()
-const emit = defineEmits<{ resized: [size: { width: number; height: number }]; sizeMarked: [] }>()
+const emit = defineEmits<{ resized: [size: { width: number; height: number }]; sizeMarked: [id: string] }>()
 
 const bench = useBench()
 const piece = usePiece()
@@ -27,7 +30,8 @@ watch(size, (s) => emit('resized', s))
 keepPictureInPlace(size)
 
 const tools = usePhotoTools(() => props.stage)
-watch(tools.calibration.sizesMarked, () => emit('sizeMarked'))
+watch(tools.calibration.sizeMarked, (id) => id && emit('sizeMarked', id))
+defineExpose({ calibration: tools.calibration })
 const { spaceHeld, panning } = usePaneGestures(pane, {
   ...tools.handlers,
   pan: (dx, dy) => view.pan(dx, dy, 'photo'),
@@ -64,6 +68,12 @@ useShortcuts(() =>
           when: () => crosshair.value !== null,
           run: () => tools.useAt(crosshair.value!),
         },
+        {
+          keys: ['Enter', ' '],
+          label: 'end the edge',
+          when: () => bench.tool === 'lens' && crosshair.value === null,
+          run: () => tools.calibration.endEdge(),
+        },
       ],
 )
 
@@ -71,28 +81,36 @@ let asked = 0
 watchEffect(() => {
   const matrix = view.pictureMatrix(bench.view.photoAxisX)
   const { photo } = props
+  const crop = piece.document.photo?.crop ?? null
   if (!canvas.value || size.value.width === 0 || size.value.height === 0) return
   cancelAnimationFrame(asked)
-  asked = requestAnimationFrame(() => canvas.value && paintPhoto(canvas.value, photo, matrix))
+  asked = requestAnimationFrame(() => canvas.value && paintPhoto(canvas.value, photo, matrix, { crop }))
 })
 
 const hint = computed(() => {
-  switch (bench.tool) {
-    case 'plumb':
-      return tools.calibration.draft.value.plumb
-        ? 'Click a second point of the axis, near the top.'
-        : 'Click a point of the axis near the foot: midway between the left and the right edge.'
-    case 'ground':
-      return 'Click where the foot stands.'
-    case 'size':
-      return tools.calibration.draft.value.size ? 'Click its other end.' : 'Click one end of a size you know.'
-    case 'pen':
-      return piece.document.profile.nodes.length === 0
-        ? 'Click where the axis meets the foot, then outwards and up one side.'
-        : 'Click on along the edge. Shift: level or upright. Esc: put the pen down.'
-    default:
-      return ''
-  }
+  if (bench.tool === 'pen')
+    return piece.document.profile.nodes.length === 0
+      ? 'Click where the axis meets the foot, then outwards and up one side.'
+      : 'Click on along the edge. Shift: level or upright. Esc: put the pen down.'
+  return (
+    TOOL_HINTS[bench.tool]?.[tools.calibration.clicks.value.length] ?? TOOL_HINTS[bench.tool]?.at(-1) ?? ''
+  )
+})
+/** How the photo is looked at: filters of the browser over the canvas, never over its pixels. */
+const look = computed(() => {
+  const { brightness, contrast, darks, grey, edges, dim } = bench.judging
+  const filters = [
+    darks !== 1 ? 'url(#judge-darks)' : '',
+    brightness !== 1 ? `brightness(${brightness})` : '',
+    contrast !== 1 ? `contrast(${contrast})` : '',
+    grey ? 'grayscale(1)' : '',
+    edges ? 'url(#judge-edges)' : '',
+  ].filter(Boolean)
+  return { filter: filters.join(' ') || undefined, opacity: dim }
+})
+const loupeAt = computed(() => {
+  const placing = bench.tool !== 'none' || tools.dragging.value
+  return bench.judging.loupe && placing && props.photo && !panning.value ? tools.pointer.value : null
 })
 const cursor = computed(() =>
   panning.value
@@ -116,7 +134,9 @@ const cursor = computed(() =>
     data-testid="photo-pane"
     :data-matrix="view.pictureMatrix(bench.view.photoAxisX).join(' ')"
   >
-    <canvas ref="canvas" aria-hidden="true" />
+    <canvas ref="canvas" aria-hidden="true" :style="look" />
+    <div v-if="bench.judging.tint" class="tint" />
+    <JudgingFilters />
     <svg
       v-if="piece.document.photo"
       :width="width"
@@ -128,7 +148,7 @@ const cursor = computed(() =>
         :width="width"
         :height="height"
         :handles="stage === 'calibrate'"
-        :draft="tools.calibration.draft.value"
+        :tools="tools.calibration"
         :pointer="tools.pointer.value"
       />
       <ProfileOverlay
@@ -148,10 +168,20 @@ const cursor = computed(() =>
         :width="width"
         :height="height"
         :axis-x="bench.view.photoAxisX"
-        :quiet="stage === 'calibrate' || bench.tool === 'pen' || tools.dragging.value"
+        :quiet="bench.tool !== 'none' || tools.dragging.value"
       />
     </svg>
-    <p v-if="hint" class="hint" role="status">{{ hint }}</p>
+    <PhotoLoupe
+      v-if="loupeAt && photo"
+      :photo="photo"
+      :at="loupeAt"
+      :matrix="view.pictureMatrix(bench.view.photoAxisX)"
+      :pane-width="width"
+    />
+    <p v-if="tools.calibration.problem.value" class="hint doubt" role="alert">
+      {{ tools.calibration.problem.value }}
+    </p>
+    <p v-else-if="hint" class="hint" role="status">{{ hint }}</p>
     <p v-if="error" class="hint doubt" role="alert">{{ error }}</p>
     <div v-if="!piece.document.photo" class="empty">
       <h2>No photo yet</h2>
@@ -176,6 +206,13 @@ svg {
   inset: 0;
   width: 100%;
   height: 100%;
+}
+.tint {
+  position: absolute;
+  inset: 0;
+  background: #c9a27a;
+  mix-blend-mode: multiply;
+  pointer-events: none;
 }
 .hint {
   position: absolute;

@@ -78,15 +78,20 @@ watchEffect(() => {
     axisX: solidAxisX,
     middleY: groundY - middleZ.value * pxPerMm,
     middleZ: middleZ.value,
+    near:
+      elevation === 0 && view.seen.value.kind === 'near'
+        ? { view: view.seen.value, matrix: view.pictureMatrix(solidAxisX) }
+        : null,
   }
   const drawn = buffers.value
   const matrix = view.pictureMatrix(solidAxisX)
   const photo = photoShown.value ? props.photo : null
+  const crop = piece.document.photo?.crop ?? null
   const [w, h] = [width.value, height.value]
   if (w === 0 || h === 0) return
   cancelAnimationFrame(asked)
   asked = requestAnimationFrame(() => {
-    if (beneath.value) paintPhoto(beneath.value, photo, matrix)
+    if (beneath.value) paintPhoto(beneath.value, photo, matrix, { crop })
     if (!scene) return
     if (drawn !== buffers.value) return
     scene.setLook(style, ink, wire)
@@ -117,7 +122,7 @@ usePaneGestures(pane, {
     last = null
   },
   hover(at) {
-    bench.level = at && sideView.value ? view.screenToPlane(at, bench.view.solidAxisX).z : null
+    bench.level = at && sideView.value ? view.screenToHeight(at.sy) : null
   },
 })
 </script>

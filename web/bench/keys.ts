@@ -19,6 +19,8 @@ export const BENCH_KEYS: { title: string; keys: [string, string][] }[] = [
       ['V', 'level side view'],
       ['W', 'wire'],
       ['B', 'photo beneath the solid'],
+      ['M', 'measure with the dividers'],
+      ['O', 'loupe on or off'],
     ],
   },
   {
@@ -27,6 +29,10 @@ export const BENCH_KEYS: { title: string; keys: [string, string][] }[] = [
       ['P', 'plumb line'],
       ['G', 'ground line'],
       ['K', 'known size'],
+      ['E', 'pairs of edge points'],
+      ['H', 'something level or upright'],
+      ['R', 'ring: lay an ellipse'],
+      ['Enter', 'end a marked straight edge'],
     ],
   },
   {

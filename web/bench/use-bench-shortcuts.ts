@@ -30,12 +30,12 @@ export function useBenchShortcuts({ stage, zoomBy, fit }: BenchActions): void {
     const dz = event.key === 'ArrowUp' ? step : event.key === 'ArrowDown' ? -step : 0
     const { side, nodes } = piece.document.profile
     const outward = side === 'left' ? -dr : dr
-    const { frame } = piece.derived.calibration
+    const { view } = piece.derived.calibration
     for (const node of nodes.filter((n) => bench.selected.has(n.id))) {
       // A node on the axis stays on it.
       const p = { r: node.r === 0 ? 0 : Math.max(0, node.r + outward), z: node.z + dz }
       piece.dispatch(
-        { type: 'move-node', id: node.id, ...p, drawn: picturePointOf(side, p, frame) },
+        { type: 'move-node', id: node.id, ...p, drawn: picturePointOf(side, p, view) },
         `nudge ${[...bench.selected].join()}`,
       )
     }
@@ -76,6 +76,15 @@ export function useBenchShortcuts({ stage, zoomBy, fit }: BenchActions): void {
     { keys: ['P'], label: 'plumb line', when: calibrating, run: () => (bench.tool = 'plumb') },
     { keys: ['G'], label: 'ground line', when: calibrating, run: () => (bench.tool = 'ground') },
     { keys: ['K'], label: 'known size', when: calibrating, run: () => (bench.tool = 'size') },
+    { keys: ['E'], label: 'edge pairs', when: calibrating, run: () => (bench.tool = 'pairs') },
+    { keys: ['H'], label: 'something level', when: calibrating, run: () => (bench.tool = 'level') },
+    { keys: ['R'], label: 'ring', when: calibrating, run: () => (bench.tool = 'ring') },
+    {
+      keys: ['M'],
+      label: 'dividers',
+      run: () => (bench.tool = bench.tool === 'dividers' ? 'none' : 'dividers'),
+    },
+    { keys: ['O'], label: 'loupe', run: () => (bench.judging.loupe = !bench.judging.loupe) },
     {
       keys: ['D'],
       label: 'draw',

@@ -107,7 +107,7 @@ export function usePhotoTools(stage: () => Stage) {
         bench.level = null
         return
       }
-      bench.level = view.screenToPlane(at).z
+      bench.level = view.screenToHeight(at.sy)
       if (dragging.value) return
       const free = hit(at, event) === null
       if (bench.tool === 'pen') profile.snap.value = free ? profile.snapped(at, event, null) : null

@@ -81,7 +81,7 @@ export function useProfileTools() {
     // The first click off the axis decides on which side the profile is drawn.
     const undecided = profile.nodes.every((n) => n.r === 0) && p.r > 0
     const drawnSide = undecided ? (view.screenToPlane(at).x < 0 ? 'left' : 'right') : profile.side
-    const node = { ...nodeOf(newId(), p), drawn: picturePointOf(drawnSide, p, view.frame.value) }
+    const node = { ...nodeOf(newId(), p), drawn: picturePointOf(drawnSide, p, view.seen.value) }
     piece.dispatch({ type: 'add-node', node, at: penEnd.value, side: drawnSide })
     bench.select(node.id)
     if (isClosed(piece.document.profile.nodes)) bench.tool = 'none'
@@ -126,7 +126,7 @@ export function useProfileTools() {
       id,
       r: p.r,
       z: p.z,
-      drawn: picturePointOf(side.value, p, view.frame.value),
+      drawn: picturePointOf(side.value, p, view.seen.value),
     }
   }
 

@@ -63,12 +63,18 @@ export function usePhotoBitmap(sha256: () => string | null) {
   return { photo, error }
 }
 
+export interface PaintOptions {
+  opacity?: number
+  /** Only this part of the picture is shown, picture px. */
+  crop?: { x: number; y: number; width: number; height: number } | null
+}
+
 /** Paints the photo through a picture-to-screen matrix; single pixels show as squares when enlarged. */
 export function paintPhoto(
   canvas: HTMLCanvasElement,
   photo: PhotoLevels | null,
   matrix: [number, number, number, number, number, number],
-  opacity = 1,
+  { opacity = 1, crop = null }: PaintOptions = {},
 ): void {
   const ratio = window.devicePixelRatio || 1
   const width = Math.round(canvas.clientWidth * ratio)
@@ -91,5 +97,12 @@ export function paintPhoto(
   context.globalAlpha = opacity
   context.imageSmoothingEnabled = scale < 3
   context.imageSmoothingQuality = 'high'
+  if (crop) {
+    context.beginPath()
+    context.rect(crop.x, crop.y, crop.width, crop.height)
+    context.save()
+    context.clip()
+  }
   context.drawImage(bitmap, 0, 0, full.width, full.height)
+  if (crop) context.restore()
 }

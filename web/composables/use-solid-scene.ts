@@ -9,6 +9,7 @@ import {
   LineBasicMaterial,
   Mesh,
   MeshStandardMaterial,
+  Matrix4,
   OrthographicCamera,
   Scene,
   Vector3,
@@ -16,6 +17,7 @@ import {
   LineSegments,
   WireframeGeometry,
 } from 'three'
+import type { NearView } from '../../core/camera/view'
 import type { ShadingBuffers } from '../../core/solid/shading'
 
 /** Where the camera stands, and how world millimetres map to the pane. */
@@ -28,6 +30,8 @@ export interface SolidCamera {
   axisX: number
   middleY: number
   middleZ: number
+  /** In the side view of a near camera: that camera, and the picture -> pane matrix [a b c d e f]. */
+  near: { view: NearView; matrix: readonly [number, number, number, number, number, number] } | null
 }
 
 /** Draws the solid by parallel rays, so that one millimetre is as long everywhere as on the photo's scale. */
@@ -98,30 +102,34 @@ export class SolidScene {
     this.renderer.setPixelRatio(pixelRatio)
     this.renderer.setSize(width, height, false)
     const c = this.camera
-    // Screen (axisX, middleY) shows the axis at the middle height.
-    c.left = -axisX / pxPerMm
-    c.right = (width - axisX) / pxPerMm
-    c.top = middleY / pxPerMm
-    c.bottom = -(height - middleY) / pxPerMm
-    const away = 4 * this.size
-    c.near = 0.01 * away
-    c.far = 3 * away
     const direction = new Vector3(
       Math.sin(azimuth) * Math.cos(elevation),
       -Math.cos(azimuth) * Math.cos(elevation),
       Math.sin(elevation),
     )
     const target = new Vector3(0, 0, middleZ)
-    c.position.copy(target).addScaledVector(direction, away)
-    c.up.set(0, 0, 1)
-    if (Math.abs(elevation) > 1.5)
-      c.up.set(-Math.sin(azimuth) * Math.sign(elevation), Math.cos(azimuth) * Math.sign(elevation), 0)
-    c.lookAt(target)
-    c.updateProjectionMatrix()
+    const away = 4 * this.size
+    if (camera.near) this.throughPhoto(camera.near, width, height)
+    else {
+      // Screen (axisX, middleY) shows the axis at the middle height.
+      c.matrixAutoUpdate = true
+      c.left = -axisX / pxPerMm
+      c.right = (width - axisX) / pxPerMm
+      c.top = middleY / pxPerMm
+      c.bottom = -(height - middleY) / pxPerMm
+      c.near = 0.01 * away
+      c.far = 3 * away
+      c.position.copy(target).addScaledVector(direction, away)
+      c.up.set(0, 0, 1)
+      if (Math.abs(elevation) > 1.5)
+        c.up.set(-Math.sin(azimuth) * Math.sign(elevation), Math.cos(azimuth) * Math.sign(elevation), 0)
+      c.lookAt(target)
+      c.updateProjectionMatrix()
+      c.updateMatrixWorld()
+    }
     // Lights go with the viewer, from the upper left and the right, as over a workbench.
     const right = new Vector3().setFromMatrixColumn(c.matrixWorld, 0)
     const up = new Vector3().setFromMatrixColumn(c.matrixWorld, 1)
-    c.updateMatrixWorld()
     this.lights[0].position
       .copy(target)
       .addScaledVector(right, -0.8 * away)
@@ -136,6 +144,42 @@ export class SolidScene {
       light.target.updateMatrixWorld()
     }
     this.renderer.render(this.scene, c)
+  }
+
+  /**
+   * The photo's own camera (its lens left out, which moves nothing by more than a pixel or so): the eye's directions as
+   * view matrix; pinhole, picture-to-pane similarity and pane as projection.
+   */
+  private throughPhoto(
+    { view, matrix }: NonNullable<SolidCamera['near']>,
+    width: number,
+    height: number,
+  ): void {
+    const c = this.camera
+    const { right, away, up, f, centre } = view.eye
+    c.matrixAutoUpdate = false
+    // Columns: the camera's x, y (up, so minus down) and backwards axes in the world; the eye's rows turned round.
+    c.matrix.set(
+      right[0], -right[1], -right[2], 0,
+      away[0], -away[1], -away[2], -view.distance,
+      up[0], -up[1], -up[2], view.height,
+      0, 0, 0, 1,
+    ) // prettier-ignore
+    c.matrixWorldNeedsUpdate = true
+    c.updateMatrixWorld(true)
+    // With p = (x, y, z) in camera space: picture = centre + f (x, -y) / -z; pane = matrix · picture; then -1..1.
+    const [a, b, cc, d, e, g] = matrix
+    const e0 = a * centre.x + cc * centre.y + e
+    const g0 = b * centre.x + d * centre.y + g
+    const near = view.distance / 50
+    const far = 20 * view.distance
+    c.projectionMatrix.set(
+      (2 * a * f) / width, (-2 * cc * f) / width, -((2 * e0) / width - 1), 0,
+      (-2 * b * f) / height, (2 * d * f) / height, -(1 - (2 * g0) / height), 0,
+      0, 0, -(far + near) / (far - near), (-2 * far * near) / (far - near),
+      0, 0, -1, 0,
+    ) // prettier-ignore
+    c.projectionMatrixInverse = new Matrix4().copy(c.projectionMatrix).invert()
   }
 
   dispose(): void {

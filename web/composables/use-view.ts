@@ -1,6 +1,7 @@
 import { computed, watch, type Ref } from 'vue'
 import type { PicturePoint } from '../../core/conventions'
-import { toPicture, toPlane, type PictureFrame, type PlanePoint } from '../../core/calibrate/frame'
+import { focalPx, type PictureFrame } from '../../core/calibrate/calibrate'
+import { project, toPicture, toPlane, toUprightPlane, type PlanePoint } from '../../core/camera/view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 
@@ -17,7 +18,24 @@ const FIT_MARGIN = 0.06
 /** The height scale covers this much of the solid pane, px. */
 const RULER_PX = 56
 
-/** Ways between picture, axis plane and screen, through the one height scale that both panes share. */
+/** Picture -> the upright, scaled picture that the screen shows: the similarity of the frame. */
+function toUpright({ origin, up, mmPerPx }: PictureFrame, p: PicturePoint): PlanePoint {
+  const dx = p.x - origin.x
+  const dy = p.y - origin.y
+  return { x: (-dx * up.y + dy * up.x) * mmPerPx, z: (dx * up.x + dy * up.y) * mmPerPx }
+}
+
+function fromUpright({ origin, up, mmPerPx }: PictureFrame, p: PlanePoint): PicturePoint {
+  const x = p.x / mmPerPx
+  const z = p.z / mmPerPx
+  return { x: origin.x - x * up.y + z * up.x, y: origin.y + x * up.x + z * up.y }
+}
+
+/**
+ * Ways between picture, piece and screen, through the one height scale that both panes share. The screen shows the
+ * picture by a similarity; the piece is seen through the solved view, so that a near camera's levels are the ellipses
+ * they are and heights are read on the axis.
+ */
 export function useView() {
   const bench = useBench()
   const piece = usePiece()
@@ -25,23 +43,39 @@ export function useView() {
   /** Screen pixels for one picture pixel. */
   const magnification = computed(() => bench.view.pxPerMm * frame.value.mmPerPx)
 
-  const planeToScreen = (p: PlanePoint, axisX = bench.view.photoAxisX): ScreenPoint => ({
-    sx: axisX + p.x * bench.view.pxPerMm,
-    sy: bench.view.groundY - p.z * bench.view.pxPerMm,
+  const seen = computed(() => piece.derived.calibration.view)
+  /** The lens' focal length as it is known, 35 mm equivalent and px; null when it isn't. */
+  const focal = computed(() => {
+    const { photo, calibration } = piece.document
+    const { focalLength35mm, cropped } = calibration.view
+    const mm = focalLength35mm ?? (cropped ? null : (photo?.focalLength35mm ?? null))
+    return mm && photo ? { mm, px: focalPx(mm, photo) } : null
   })
-  const screenToPlane = (s: ScreenPoint, axisX = bench.view.photoAxisX): PlanePoint => ({
-    x: (s.sx - axisX) / bench.view.pxPerMm,
-    z: (bench.view.groundY - s.sy) / bench.view.pxPerMm,
-  })
-  const pictureToScreen = (p: PicturePoint) => planeToScreen(toPlane(frame.value, p))
-  const screenToPicture = (s: ScreenPoint) => toPicture(frame.value, screenToPlane(s))
+
+  const pictureToScreen = (p: PicturePoint, axisX = bench.view.photoAxisX): ScreenPoint => {
+    const q = toUpright(frame.value, p)
+    return { sx: axisX + q.x * bench.view.pxPerMm, sy: bench.view.groundY - q.z * bench.view.pxPerMm }
+  }
+  const screenToPicture = (s: ScreenPoint, axisX = bench.view.photoAxisX): PicturePoint =>
+    fromUpright(frame.value, {
+      x: (s.sx - axisX) / bench.view.pxPerMm,
+      z: (bench.view.groundY - s.sy) / bench.view.pxPerMm,
+    })
+  /** The side of the piece -> screen, and back. */
+  const planeToScreen = (p: PlanePoint, axisX = bench.view.photoAxisX): ScreenPoint =>
+    pictureToScreen(toPicture(seen.value, p), axisX)
+  const screenToPlane = (s: ScreenPoint, axisX = bench.view.photoAxisX): PlanePoint =>
+    toPlane(seen.value, screenToPicture(s, axisX))
+  /** Heights on the axis -> screen y, and back: the height scale. */
+  const heightToScreen = (z: number): number => pictureToScreen(project(seen.value, [0, 0, z]), 0).sy
+  const screenToHeight = (sy: number): number =>
+    toUprightPlane(seen.value, screenToPicture({ sx: 0, sy }, 0), 0).z
 
   /** Picture -> screen as [a b c d e f] for a canvas with the axis at `axisX`. */
   function pictureMatrix(axisX: number): [number, number, number, number, number, number] {
-    const at = (x: number, y: number) => planeToScreen(toPlane(frame.value, { x, y }), axisX)
-    const o = at(0, 0)
-    const x = at(1, 0)
-    const y = at(0, 1)
+    const o = pictureToScreen({ x: 0, y: 0 }, axisX)
+    const x = pictureToScreen({ x: 1, y: 0 }, axisX)
+    const y = pictureToScreen({ x: 0, y: 1 }, axisX)
     return [x.sx - o.sx, x.sy - o.sy, y.sx - o.sx, y.sy - o.sy, o.sx, o.sy]
   }
 
@@ -89,9 +123,10 @@ export function useView() {
 
   function photoBox() {
     const { photo } = piece.document
-    const width = photo?.width ?? 1000
-    const height = photo?.height ?? 1000
-    const corners = [0, width].flatMap((x) => [0, height].map((y) => toPlane(frame.value, { x, y })))
+    const box = photo?.crop ?? { x: 0, y: 0, width: photo?.width ?? 1000, height: photo?.height ?? 1000 }
+    const corners = [box.x, box.x + box.width].flatMap((x) =>
+      [box.y, box.y + box.height].map((y) => toUpright(frame.value, { x, y })),
+    )
     const xs = corners.map((c) => c.x)
     const zs = corners.map((c) => c.z)
     return { x0: Math.min(...xs), x1: Math.max(...xs), z0: Math.min(...zs), z1: Math.max(...zs) }
@@ -99,7 +134,11 @@ export function useView() {
 
   return {
     frame,
+    seen,
+    focal,
     magnification,
+    heightToScreen,
+    screenToHeight,
     planeToScreen,
     screenToPlane,
     pictureToScreen,
@@ -123,12 +162,12 @@ export function keepPictureInPlace(pane: Ref<{ width: number; height: number }>)
     (now: PictureFrame, before: PictureFrame) => {
       const { view } = bench
       const middle = { sx: pane.value.width / 2, sy: pane.value.height / 2 }
-      const point = toPicture(before, {
+      const point = fromUpright(before, {
         x: (middle.sx - view.photoAxisX) / view.pxPerMm,
         z: (view.groundY - middle.sy) / view.pxPerMm,
       })
       view.pxPerMm *= before.mmPerPx / now.mmPerPx
-      const p = toPlane(now, point)
+      const p = toUpright(now, point)
       view.photoAxisX = middle.sx - p.x * view.pxPerMm
       view.groundY = middle.sy + p.z * view.pxPerMm
     },

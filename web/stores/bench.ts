@@ -1,9 +1,48 @@
 import { defineStore } from 'pinia'
 import { reactive, ref, shallowRef } from 'vue'
+import type { PicturePoint } from '../../core/conventions'
 import type { SegmentKind } from '../../core/profile/profile'
 
 /** Tools that take clicks on the photo. */
-export type Tool = 'none' | 'plumb' | 'ground' | 'size' | 'pen'
+export const TOOLS = [
+  'none',
+  'plumb',
+  'ground',
+  'size',
+  'pairs',
+  'level',
+  'ring',
+  'lens',
+  'dividers',
+  'crop',
+  'pen',
+] as const
+export type Tool = (typeof TOOLS)[number]
+
+/** How the photo is looked at; its stored pixels stay as they are. Shares: 1 is unchanged. */
+export interface Judging {
+  brightness: number
+  contrast: number
+  /** Opens the darks: exponent 1 / darks. */
+  darks: number
+  grey: boolean
+  /** Opacity of the photo. */
+  dim: number
+  edges: boolean
+  /** Tints what is white, so that light lines and backdrops stand out. */
+  tint: boolean
+  loupe: boolean
+}
+export const PLAIN_JUDGING: Judging = {
+  brightness: 1,
+  contrast: 1,
+  darks: 1,
+  grey: false,
+  dim: 1,
+  edges: false,
+  tint: false,
+  loupe: true,
+}
 
 /**
  * What both panes show of the world. One height scale for both: `pxPerMm` and `groundY` are common, each pane has
@@ -25,6 +64,11 @@ export const useBench = defineStore('bench', () => {
   /** Height of the level line under the pointer, mm, or null when the pointer is elsewhere. */
   const level = ref<number | null>(null)
   const solid = reactive({ azimuth: 0.5, elevation: 0, wire: false, photoBeneath: false, opacity: 0.7 })
+  const judging = reactive<Judging>({ ...PLAIN_JUDGING })
+  /** What the dividers hold, picture px. */
+  const dividers = shallowRef<{ a: PicturePoint; b: PicturePoint } | null>(null)
+  /** The known size whose row is open. */
+  const chosenSize = ref<string | null>(null)
   const sheetOpen = ref(false)
 
   function select(...ids: string[]) {
@@ -35,6 +79,22 @@ export const useBench = defineStore('bench', () => {
     selected.value = new Set()
     level.value = null
     solid.elevation = 0
+    dividers.value = null
+    chosenSize.value = null
+    Object.assign(judging, PLAIN_JUDGING)
   }
-  return { view, tool, penKind, selected, level, solid, sheetOpen, select, reset }
+  return {
+    view,
+    tool,
+    penKind,
+    selected,
+    level,
+    solid,
+    judging,
+    dividers,
+    chosenSize,
+    sheetOpen,
+    select,
+    reset,
+  }
 })

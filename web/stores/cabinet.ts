@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { newPiece } from '../../core/piece/schema'
+import { newPiece, photoOf } from '../../core/piece/schema'
 import { api } from '../api/client'
 import type { ListedPiece } from '../api/types'
 
@@ -34,8 +34,7 @@ export const useCabinet = defineStore('cabinet', () => {
     busy.value = `Reading ${file.name || 'the pasted picture'} …`
     try {
       const facts = await api.uploadPhoto(file)
-      const photo = { ...facts, fileName: file.name.slice(0, 255), quarterTurns: 0 }
-      return (await api.createPiece(newPiece(nameFrom(file.name), photo))).id
+      return (await api.createPiece(newPiece(nameFrom(file.name), photoOf(facts, file.name)))).id
     } finally {
       busy.value = null
     }

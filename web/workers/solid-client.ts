@@ -1,35 +1,10 @@
-import { wrap, type Remote } from 'comlink'
 import type { SolidWorker } from './protocol'
+import { WorkerClient } from './worker-client'
 
-/**
- * The one worker of the page. Plain Comlink leaves calls hanging when the worker dies, so every call also
- * races against its end; the next call starts a new worker.
- */
-class SolidClient {
-  private remote: Remote<SolidWorker> | null = null
-  private died: Promise<never> | null = null
-
-  async call<T>(job: (remote: Remote<SolidWorker>) => Promise<T>): Promise<T> {
-    if (!this.remote || !this.died) this.start()
-    return Promise.race([job(this.remote!), this.died!])
-  }
-
-  private start(): void {
-    const worker = new Worker(new URL('./solid.worker.ts', import.meta.url), { type: 'module' })
-    this.remote = wrap<SolidWorker>(worker)
-    this.died = new Promise<never>((_resolve, reject) => {
-      worker.addEventListener('error', () => {
-        this.remote = null
-        worker.terminate()
-        reject(new Error('The computation stopped unexpectedly; try again.'))
-      })
-    })
-    // Nobody may be waiting when it dies.
-    this.died.catch(() => undefined)
-  }
-}
-
-export const solidClient = new SolidClient()
+/** Draws and writes the solid. */
+export const solidClient = new WorkerClient<SolidWorker>(
+  () => new Worker(new URL('./solid.worker.ts', import.meta.url), { type: 'module' }),
+)
 
 /**
  * Runs one job at a time and keeps only the newest waiting one: while dragging, what is overtaken is never computed.

@@ -1,32 +1,45 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { acrossOf } from '../../../core/calibrate/frame'
-import { formatLength } from '../../../core/units/format-length'
+import type { PicturePoint } from '../../../core/conventions'
 import { useView, type ScreenPoint } from '../../composables/use-view'
+import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
-import { describeMark, nudgeMark, type Mark } from '../calibration-marks'
-import type { CalibrationDraft } from '../use-calibration-tools'
-import MarkLabel from './MarkLabel.vue'
+import { describeMark, markKey, marksOf, nudgeMark, type Mark } from '../calibration-marks'
+import type { CalibrationTools } from '../use-calibration-tools'
+import DraftMarks from './DraftMarks.vue'
+import RingMarks from './RingMarks.vue'
+import SizeMarks from './SizeMarks.vue'
 import TwoTone from './TwoTone.vue'
 
-/** Plumb line, ground line and known size over the photo; with handles while calibrating. */
+/** Plumb line, ground line, rings, known sizes and marked edges over the photo; with handles while calibrating. */
 const props = defineProps<{
   width: number
   height: number
   handles: boolean
-  draft: CalibrationDraft
+  tools: CalibrationTools
   pointer: ScreenPoint | null
 }>()
 const piece = usePiece()
+const bench = useBench()
 const view = useView()
 
+const shown = computed(() => props.tools.shown())
+const marks = computed(() =>
+  marksOf(shown.value, view.frame.value).map(({ mark, at }) => ({
+    mark,
+    at,
+    screen: view.pictureToScreen(at),
+  })),
+)
+
 /** What a handle says and does for the keyboard. */
-const handle = (mark: Mark) => ({
+const handle = (mark: Mark, at: PicturePoint) => ({
   tabindex: 0,
   role: 'button',
-  'aria-label': describeMark(mark),
-  'data-handle': mark,
-  onKeydown: (event: KeyboardEvent) => nudgeMark(mark, event, piece, view.frame.value),
+  'aria-label': describeMark(mark, shown.value),
+  'data-handle': markKey(mark),
+  onKeydown: (event: KeyboardEvent) => nudgeMark(mark, at, event, piece, view.frame.value),
+  onFocus: () => mark.of === 'size' && (bench.chosenSize = mark.id),
 })
 
 const far = computed(() => props.width + props.height)
@@ -38,115 +51,84 @@ function through(a: ScreenPoint, b: ScreenPoint): string {
   const uy = ((b.sy - a.sy) / length) * far.value
   return line({ sx: a.sx - ux, sy: a.sy - uy }, { sx: b.sx + ux, sy: b.sy + uy })
 }
-
 const plumb = computed(() => {
-  const p = props.draft.plumb ?? piece.document.calibration.plumb
-  if (!p) return null
-  const foot = view.pictureToScreen(p.foot)
-  const top = p.top ? view.pictureToScreen(p.top) : props.pointer
-  return { foot, top, fixed: p.top !== null, d: top ? through(foot, top) : '' }
+  const p = shown.value.plumb
+  return p && through(view.pictureToScreen(p.foot), view.pictureToScreen(p.top))
 })
 const ground = computed(() => {
-  const at = props.draft.ground ?? piece.document.calibration.ground
-  if (!at) return null
-  const { sx, sy } = view.pictureToScreen(at)
-  return { sx, sy, d: `M0 ${sy}H${props.width}` }
+  const at = shown.value.ground
+  return at && `M0 ${view.pictureToScreen(at).sy}H${props.width}`
 })
-const size = computed(() => {
-  const known = piece.document.calibration.knownSizes[0]
-  const marks = props.draft.size ?? known
-  if (!marks) return null
-  const a = view.pictureToScreen(marks.a)
-  const b = marks.b ? view.pictureToScreen(marks.b) : props.pointer
-  if (!b) return { a, b: null, d: '', text: '' }
-  // Heights and diameters are measured along or across the axis: show the marks' offset by thin extension lines.
-  const text = known?.mm ? formatLength(known.mm, { unit: piece.document.unit }) : '?'
-  return { a, b, d: line(a, b), text }
-})
-const ticks = computed(() => {
-  const s = size.value
-  if (!s?.b) return ''
-  const across = acrossOf({ up: { x: 0, y: -1 } })
-  const vertical = Math.abs(s.b.sy - s.a.sy) > Math.abs(s.b.sx - s.a.sx)
-  const [tx, ty] = vertical ? [9 * across.x, 0] : [0, 9]
-  return [s.a, s.b].map((p) => `M${p.sx - tx} ${p.sy - ty}L${p.sx + tx} ${p.sy + ty}`).join('')
-})
+/** Pairs with their middles, and marked straight edges. */
+const pairs = computed(() =>
+  shown.value.pairs.map(({ id, left, right }) => {
+    const a = view.pictureToScreen(left)
+    const b = view.pictureToScreen(right)
+    const m = { sx: (a.sx + b.sx) / 2, sy: (a.sy + b.sy) / 2 }
+    return { id, d: `${line(a, b)}M${m.sx} ${m.sy - 6}v12` }
+  }),
+)
+const edges = computed(() =>
+  (shown.value.lens?.edges ?? []).map((edge) => {
+    const points = edge.map((p) => view.pictureToScreen(p))
+    return `M${points.map((p) => `${p.sx} ${p.sy}`).join('L')}`
+  }),
+)
 </script>
 
 <template>
   <g>
     <g v-if="ground" :opacity="handles ? 1 : 0.55">
-      <TwoTone :d="ground.d" colour="var(--line-measured)" :width="handles ? 1.6 : 1" />
-      <g v-if="handles" class="handle measured" v-bind="handle('ground')">
-        <path :d="`M${ground.sx - 9} ${ground.sy}h18l-9 11z`" />
+      <TwoTone :d="ground" colour="var(--line-measured)" :width="handles ? 1.6 : 1" />
+    </g>
+    <g v-if="plumb" :opacity="handles ? 1 : 0.55">
+      <TwoTone :d="plumb" colour="var(--line-measured)" :width="handles ? 1.6 : 1" dash="16 4 3 4" />
+    </g>
+    <template v-if="handles">
+      <TwoTone
+        v-for="pair in pairs"
+        :key="pair.id"
+        :d="pair.d"
+        colour="var(--line-measured)"
+        :width="1.2"
+        dash="3 3"
+      />
+      <TwoTone v-for="(d, i) in edges" :key="i" :d="d" colour="var(--line-measured)" :width="1.2" />
+      <RingMarks :calibration="shown" />
+      <SizeMarks :sizes="shown.knownSizes" :width="width" :height="height" />
+      <g
+        v-for="{ mark, at, screen } in marks"
+        :key="markKey(mark)"
+        v-bind="handle(mark, at)"
+        class="handle"
+        :class="mark.of"
+      >
+        <path v-if="mark.of === 'ground'" :d="`M${screen.sx - 9} ${screen.sy}h18l-9 11z`" />
+        <rect v-else-if="mark.of === 'size'" :x="screen.sx - 6" :y="screen.sy - 6" width="12" height="12" />
+        <path v-else-if="mark.of === 'ring'" :d="`M${screen.sx - 6} ${screen.sy}l6 -6l6 6l-6 6z`" />
+        <template v-else>
+          <circle :cx="screen.sx" :cy="screen.sy" :r="mark.of === 'plumb' ? 7 : 5.5" />
+          <circle :cx="screen.sx" :cy="screen.sy" r="1.4" class="dot" />
+        </template>
       </g>
-    </g>
-    <g v-if="plumb?.d" :opacity="handles ? 1 : 0.55">
-      <TwoTone :d="plumb.d" colour="var(--line-measured)" :width="handles ? 1.6 : 1" dash="16 4 3 4" />
-      <template v-if="handles">
-        <g class="handle measured" v-bind="handle('plumb-foot')"
-          ><circle :cx="plumb.foot.sx" :cy="plumb.foot.sy" r="7" /><circle
-            :cx="plumb.foot.sx"
-            :cy="plumb.foot.sy"
-            r="1.4"
-            class="dot"
-        /></g>
-        <g v-if="plumb.top && plumb.fixed" class="handle measured" v-bind="handle('plumb-top')"
-          ><circle :cx="plumb.top.sx" :cy="plumb.top.sy" r="7" /><circle
-            :cx="plumb.top.sx"
-            :cy="plumb.top.sy"
-            r="1.4"
-            class="dot"
-        /></g>
-      </template>
-    </g>
-    <g v-if="size && handles">
-      <TwoTone v-if="size.b" :d="size.d + ticks" colour="var(--line-known)" />
-      <rect
-        class="handle known"
-        :x="size.a.sx - 6"
-        :y="size.a.sy - 6"
-        width="12"
-        height="12"
-        v-bind="handle('size-a')"
-      />
-      <rect
-        v-if="size.b"
-        class="handle known"
-        :x="size.b.sx - 6"
-        :y="size.b.sy - 6"
-        width="12"
-        height="12"
-        v-bind="handle('size-b')"
-      />
-      <MarkLabel
-        v-if="size.b && size.text"
-        :sx="(size.a.sx + size.b.sx) / 2"
-        :sy="(size.a.sy + size.b.sy) / 2"
-        :dy="0"
-        :text="size.text"
-        colour="var(--line-known)"
-        :pane-width="width"
-        :pane-height="height"
-      />
-    </g>
+    </template>
+    <DraftMarks :tools="tools" :pointer="pointer" :width="width" :height="height" />
   </g>
 </template>
 
 <style scoped>
 .handle {
+  stroke: var(--line-measured);
   stroke-width: 2;
   paint-order: stroke;
   fill: rgb(255 255 255 / 0.55);
+  outline: none;
+  cursor: move;
 }
-.measured {
-  stroke: var(--line-measured);
-}
-.known {
+.handle.size {
   stroke: var(--line-known);
 }
 .handle:focus-visible {
-  outline: none;
   stroke-width: 4;
 }
 .dot {

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { radiusAt } from '../../../core/measure/profile-measures'
+import { ringOutline } from '../../../core/camera/view'
 import { formatLength } from '../../../core/units/format-length'
 import { useBench } from '../../stores/bench'
+import { useView } from '../../composables/use-view'
 import { usePiece } from '../../stores/piece'
 import MarkLabel from './MarkLabel.vue'
 
@@ -17,17 +19,39 @@ const props = defineProps<{
 }>()
 const bench = useBench()
 const piece = usePiece()
+const view = useView()
 
 const level = computed(() => {
   if (bench.level === null) return null
-  const { groundY, pxPerMm } = bench.view
+  const z = bench.level
+  const r = piece.derived.solid ? radiusAt(piece.derived.solid.flat, z) : null
   const e = props.elevation ?? 0
+  if (e === 0) {
+    // As the photo's camera sees it: a line from afar, an ellipse from near.
+    const sy = view.heightToScreen(z)
+    const ring = r && view.seen.value.kind === 'near' ? ringPath(r, z) : null
+    const left = r ? view.planeToScreen({ x: -r, z }, props.axisX) : null
+    const right = r ? view.planeToScreen({ x: r, z }, props.axisX) : null
+    return { sy, r, ring, left, right, ellipse: null }
+  }
+  // A turned solid is drawn by parallel rays: an ellipse about its place on the axis.
+  const { groundY, pxPerMm } = bench.view
   const zm = props.middleZ ?? 0
-  // Seen from above a level is an ellipse about its place on the axis.
-  const sy = groundY - zm * pxPerMm - (bench.level - zm) * Math.cos(e) * pxPerMm
-  const r = piece.derived.solid ? radiusAt(piece.derived.solid.flat, bench.level) : null
-  return { sy, r, half: (r ?? 0) * pxPerMm, ry: Math.abs((r ?? 0) * pxPerMm * Math.sin(e)), flat: e === 0 }
+  const sy = groundY - zm * pxPerMm - (z - zm) * Math.cos(e) * pxPerMm
+  const rx = (r ?? 0) * pxPerMm
+  return {
+    sy,
+    r,
+    ring: null,
+    left: null,
+    right: { sx: props.axisX + rx, sy },
+    ellipse: { rx, ry: Math.abs(rx * Math.sin(e)) },
+  }
 })
+function ringPath(r: number, z: number): string {
+  const points = ringOutline(view.seen.value, r, z).map((p) => view.pictureToScreen(p, props.axisX))
+  return `M${points.map(({ sx, sy }) => `${sx.toFixed(1)} ${sy.toFixed(1)}`).join('L')}Z`
+}
 const text = computed(() => {
   const r = level.value?.r
   if (!r) return null
@@ -37,18 +61,25 @@ const text = computed(() => {
 
 <template>
   <g v-if="level" class="level">
-    <path v-if="level.flat" class="hair" :d="`M0 ${level.sy}H${width}`" />
-    <ellipse v-else-if="level.r" class="hair" :cx="axisX" :cy="level.sy" :rx="level.half" :ry="level.ry" />
-    <g v-if="level.r && level.flat">
-      <path
-        class="caliper"
-        :d="`M${axisX - level.half} ${level.sy - 7}v14M${axisX + level.half} ${level.sy - 7}v14`"
-      />
-    </g>
+    <path v-if="!level.ellipse" class="hair" :d="`M0 ${level.sy}H${width}`" :class="{ faint: level.ring }" />
+    <path v-if="level.ring" class="hair" :d="level.ring" />
+    <ellipse
+      v-if="level.ellipse && level.r"
+      class="hair"
+      :cx="axisX"
+      :cy="level.sy"
+      :rx="level.ellipse.rx"
+      :ry="level.ellipse.ry"
+    />
+    <path
+      v-if="level.left && level.right"
+      class="caliper"
+      :d="`M${level.left.sx} ${level.left.sy - 7}v14M${level.right.sx} ${level.right.sy - 7}v14`"
+    />
     <MarkLabel
-      v-if="text && !quiet"
-      :sx="axisX + level.half"
-      :sy="level.sy"
+      v-if="text && !quiet && level.right"
+      :sx="level.right.sx"
+      :sy="level.right.sy"
       :text="text"
       :pane-width="width"
       :pane-height="height"
@@ -68,6 +99,9 @@ const text = computed(() => {
   stroke-width: 1;
   stroke-opacity: 0.55;
   filter: drop-shadow(0 0 0.8px #fff);
+}
+.faint {
+  stroke-opacity: 0.22;
 }
 .caliper {
   stroke: var(--line-modelled);

@@ -1,160 +1,161 @@
 <script setup lang="ts">
-import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
-import { computed, nextTick, ref } from 'vue'
-import { pixelsOf, type KnownSizeKind } from '../../../core/calibrate/known-size'
-import LengthField from '../../common/LengthField.vue'
-import { useBench, type Tool } from '../../stores/bench'
+import { Button as AButton, Progress as AProgress } from 'ant-design-vue'
+import { computed, nextTick, ref, watch } from 'vue'
+import FoldSection from '../../common/FoldSection.vue'
 import { usePiece } from '../../stores/piece'
+import AxisSection from '../calibrate/AxisSection.vue'
+import DifferencePlot from '../calibrate/DifferencePlot.vue'
+import LensSection from '../calibrate/LensSection.vue'
+import MeasureSection from '../calibrate/MeasureSection.vue'
+import SizesSection from '../calibrate/SizesSection.vue'
+import { useSearch } from '../calibrate/use-search'
+import ViewSection from '../calibrate/ViewSection.vue'
+import type { CalibrationTools } from '../use-calibration-tools'
 import PanelFrame from './PanelFrame.vue'
 
+const props = defineProps<{ tools: CalibrationTools | null }>()
 const emit = defineEmits<{ next: [] }>()
-const bench = useBench()
 const piece = usePiece()
-const field = ref<HTMLElement | null>(null)
-
-const known = computed(() => piece.derived.calibration.known)
-const size = computed(() => piece.document.calibration.knownSizes[0])
-const tilt = computed(() => ((piece.derived.calibration.tilt * 180) / Math.PI).toFixed(2))
-const pixels = computed(() =>
-  size.value ? pixelsOf(size.value, piece.derived.calibration.frame.up).toFixed(1) : '',
+const search = useSearch()
+const root = ref<HTMLElement | null>(null)
+const calibration = computed(() => piece.document.calibration)
+const solved = computed(() => piece.derived.calibration)
+const open = ref({ axis: false, sizes: true, view: false, lens: false, measure: false })
+watch(
+  () => solved.value.known.axis && solved.value.known.ground,
+  (known) => (open.value.axis = !known),
+  { immediate: true },
 )
-const problems = computed(() => piece.derived.calibration.problems.filter((p) => p.code !== 'size-untyped'))
 
-const take = (tool: Tool) => (bench.tool = bench.tool === tool ? 'none' : tool)
-function commit(mm: number, text: string) {
-  if (size.value) piece.dispatch({ type: 'set-known-size', size: { ...size.value, mm, text } })
+const degrees = (radians: number) => ((radians * 180) / Math.PI).toFixed(2)
+const notes = computed(() => {
+  const { known, scale, near, tilt, view } = solved.value
+  const { lens, correction, finish } = calibration.value
+  return {
+    axis: known.axis ? `leans ${degrees(tilt)}°${known.ground ? '' : ', no ground yet'}` : 'not set',
+    sizes: scale
+      ? `${scale.sizes.length} count${scale.sizes.length === 1 ? 's' : ''}${scale.outlier ? ', one disagrees' : ''}`
+      : 'none yet',
+    view:
+      view.kind === 'near'
+        ? near?.assumed.pitch
+          ? 'near, tilt taken for level'
+          : `near, tilt ${degrees(near?.pitch.value ?? 0)}°`
+        : 'distant, parallel rays',
+    lens: lens ? `k1 ${lens.k1.toFixed(4)}` : 'no distortion',
+    measure: [
+      correction !== 1 ? `corrected × ${correction.toFixed(4)}` : '',
+      finish.factor !== 1 ? `finished × ${finish.factor.toPrecision(4)}` : '',
+    ]
+      .filter(Boolean)
+      .join(', '),
+  }
+})
+const problems = computed(() => solved.value.problems.filter((p) => p.code !== 'size-untyped'))
+const found = computed(() => (search.found?.sha256 === piece.document.photo?.sha256 ? search.found : null))
+const foundWords = computed(() => {
+  const f = found.value
+  if (!f) return ''
+  const rings = f.rings.length
+    ? ` and the ${f.rings.map((r) => r.place).join(' and ')} as ellipse${f.rings.length > 1 ? 's' : ''}`
+    : ''
+  return `Axis to ±${f.plumb.sdOffset.toFixed(2)} px and ±${degrees(f.plumb.sdAngle)}°${rings}; ${Math.round(100 * f.agreeing)} % of both edges agree.`
+})
+
+async function find() {
+  const size = await search.run()
+  if (size) await focusSize(size)
 }
-function setKind(kind: KnownSizeKind) {
-  if (size.value) piece.dispatch({ type: 'set-known-size', size: { ...size.value, kind } })
-}
-async function focusSize() {
+async function focusSize(id: string) {
+  open.value.sizes = true
   await nextTick()
-  field.value?.querySelector('input')?.focus()
+  const n = calibration.value.knownSizes.findIndex((s) => s.id === id) + 1
+  root.value?.querySelector<HTMLInputElement>(`[data-testid="size-${n}"] input`)?.focus()
 }
 defineExpose({ focusSize })
 </script>
 
 <template>
-  <PanelFrame title="Calibrate" lead="Axis, ground and one known size turn pixels into millimetres.">
-    <section class="step" :class="{ active: bench.tool === 'plumb' }">
-      <h3><span class="key measured" /> Plumb line</h3>
-      <p v-if="known.axis">The axis; it leans {{ tilt }}° in the picture. Drag its ends to correct it.</p>
-      <p v-else>
-        Two clicks on the axis, one near the foot and one near the top, each midway between the left and right
-        edge.
-      </p>
-      <AButton
-        size="small"
-        :type="bench.tool === 'plumb' || !known.axis ? 'primary' : 'default'"
-        @click="take('plumb')"
-        >{{ known.axis ? 'Set again' : 'Set the plumb line' }}</AButton
-      >
-    </section>
-    <section class="step" :class="{ active: bench.tool === 'ground' }">
-      <h3><span class="key measured ground" /> Ground line</h3>
-      <p>
-        {{
-          known.ground
-            ? 'Height zero: the foot of the piece.'
-            : 'One click where the foot stands on the axis.'
-        }}
-      </p>
-      <AButton
-        size="small"
-        :disabled="!known.axis"
-        :type="bench.tool === 'ground' || (known.axis && !known.ground) ? 'primary' : 'default'"
-        @click="take('ground')"
-        >{{ known.ground ? 'Set again' : 'Set the ground line' }}</AButton
-      >
-    </section>
-    <section class="step" :class="{ active: bench.tool === 'size' }">
-      <h3><span class="key known" /> Known size</h3>
-      <template v-if="size">
-        <div ref="field">
-          <LengthField
-            label="Real size"
-            :value-mm="size.mm"
-            :unit="piece.document.unit"
-            :typed="size.text || undefined"
-            placeholder="138 mm, 5 7/16 in"
-            @commit="commit"
-          />
+  <PanelFrame title="Calibrate" lead="Axis, ground and known sizes turn pixels into millimetres.">
+    <div ref="root" class="sections">
+      <div class="find">
+        <AButton
+          v-if="!search.running"
+          :type="solved.known.axis ? 'default' : 'primary'"
+          block
+          data-testid="find"
+          @click="find"
+          >Find axis, foot and rim</AButton
+        >
+        <div v-else class="running">
+          <AProgress :percent="Math.round(100 * search.fraction)" size="small" status="active" />
+          <AButton size="small" @click="search.stop()">Stop</AButton>
         </div>
-        <div class="kind">
-          <span class="soft">It is a</span>
-          <ARadioGroup
-            size="small"
-            :value="size.kind"
-            aria-label="Kind of known size"
-            @update:value="setKind"
-          >
-            <ARadioButton value="height">height</ARadioButton>
-            <ARadioButton value="diameter">⌀</ARadioButton>
-            <ARadioButton value="length">length</ARadioButton>
-          </ARadioGroup>
-        </div>
-        <p class="soft">
-          {{ pixels }} px between the marks<template v-if="size.kind === 'diameter' && size.mm"
-            >; a diameter, its radius is {{ (size.mm / 2).toFixed(2) }} mm</template
-          >.
+        <p v-if="search.problem" class="doubt" role="alert">{{ search.problem }}</p>
+        <template v-else-if="found">
+          <p class="soft" role="status" data-testid="found">{{ foundWords }}</p>
+          <DifferencePlot :difference="found.difference" :spread="found.spread" />
+        </template>
+      </div>
+      <p v-for="problem in problems" :key="problem.code" class="doubt" role="alert">{{ problem.message }}</p>
+      <FoldSection
+        v-model:open="open.axis"
+        title="Axis, level, ground"
+        :note="notes.axis"
+        :state="solved.known.axis && solved.known.ground ? 'done' : 'waiting'"
+        ><AxisSection :tools="props.tools"
+      /></FoldSection>
+      <FoldSection
+        v-model:open="open.sizes"
+        title="Known sizes"
+        :note="notes.sizes"
+        :state="
+          solved.scale?.outlier || solved.scale?.disagree ? 'doubt' : solved.known.scale ? 'done' : 'waiting'
+        "
+        ><SizesSection
+      /></FoldSection>
+      <FoldSection
+        v-model:open="open.view"
+        title="View"
+        :note="notes.view"
+        :state="solved.near?.assumed.pitch ? 'doubt' : 'done'"
+        ><ViewSection
+      /></FoldSection>
+      <FoldSection
+        v-model:open="open.lens"
+        title="Lens"
+        :note="notes.lens"
+        :state="calibration.lens ? 'done' : 'waiting'"
+        ><LensSection :tools="props.tools"
+      /></FoldSection>
+      <FoldSection
+        v-model:open="open.measure"
+        title="Measure, correct, finish"
+        :note="notes.measure"
+        state="waiting"
+        ><MeasureSection
+      /></FoldSection>
+      <template v-if="solved.known.scale">
+        <p class="result">
+          1 px is
+          <strong data-testid="mm-per-px">{{ solved.frame.mmPerPx.toPrecision(5) }} mm</strong>
+          on the axis.
         </p>
+        <AButton type="primary" @click="emit('next')">Draw the half-profile</AButton>
       </template>
-      <p v-else>Two clicks at the ends of something whose real size you know: the height, a diameter.</p>
-      <AButton
-        size="small"
-        :disabled="!known.axis"
-        :type="bench.tool === 'size' || (known.axis && known.ground && !size) ? 'primary' : 'default'"
-        @click="take('size')"
-        >{{ size ? 'Mark again' : 'Mark a known size' }}</AButton
-      >
-    </section>
-    <p v-for="problem in problems" :key="problem.code" class="doubt" role="alert">{{ problem.message }}</p>
-    <template v-if="known.scale">
-      <p class="result">
-        1 px is
-        <strong data-testid="mm-per-px"
-          >{{ piece.derived.calibration.frame.mmPerPx.toPrecision(5) }} mm</strong
-        >. With one size only, nothing checks it.
-      </p>
-      <AButton type="primary" @click="emit('next')">Draw the half-profile</AButton>
-    </template>
+    </div>
   </PanelFrame>
 </template>
 
 <style scoped>
-.step {
+.sections,
+.find {
   display: grid;
-  gap: 8px;
-  justify-items: start;
-  padding: 12px;
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  background: var(--card);
+  gap: 9px;
 }
-.step.active {
-  border-color: var(--accent);
-  box-shadow: inset 3px 0 0 var(--accent);
-}
-h3 {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-}
-.key {
-  width: 18px;
-  border-top: 3px solid var(--measured);
-}
-.key.measured:not(.ground) {
-  border-top-style: dashed;
-}
-.key.known {
-  height: 11px;
-  border: solid var(--known);
-  border-width: 0 3px;
-  background: linear-gradient(var(--known), var(--known)) center / 100% 2.5px no-repeat;
-}
-.kind {
-  display: flex;
+.running {
+  display: grid;
+  grid-template-columns: 1fr auto;
   gap: 8px;
   align-items: center;
 }

@@ -1,0 +1,29 @@
+import type { Tool } from '../stores/bench'
+
+/** What the next click of a tool is for; one sentence a click, the last one for all further clicks. */
+export const TOOL_HINTS: Partial<Record<Tool, string[]>> = {
+  plumb: [
+    'Click a point of the axis near the foot: midway between the left and the right edge.',
+    'Click a second point of the axis, near the top.',
+  ],
+  ground: ['Click where the foot stands.'],
+  size: ['Click one end of a size you know.', 'Click its other end.'],
+  pairs: ['Click the left edge at any height.', 'Click the right edge at the same height.'],
+  level: [
+    'Click one end of something that is level or upright in reality.',
+    'Click its other end; the picture turns to make it so.',
+  ],
+  ring: [
+    'Click the left end of a ring of the piece: foot, rim or a band.',
+    'Click its right end.',
+    'Click its lowest visible place, on the axis.',
+  ],
+  lens: [
+    'Click along an edge that is straight in reality, from one end to the other.',
+    'Click on along the edge.',
+    'Click on along the edge.',
+    'Click on along the edge; Enter ends it.',
+  ],
+  dividers: ['Click the first point to measure from.', 'Click the second point.'],
+  crop: ['Click one corner of the part to keep.', 'Click the opposite corner.'],
+}

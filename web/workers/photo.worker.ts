@@ -1,0 +1,36 @@
+import { expose } from 'comlink'
+import { searchPhoto } from '../../core/camera/search-photo'
+import type { Raster } from '../../core/picture/raster'
+import type { PhotoWorker, SearchRequest } from './protocol'
+
+/** The pixels last read; searching again after a change of lens needn't decode again. */
+let kept: { key: string; raster: Raster; offset: { x: number; y: number } } | null = null
+
+async function pixelsOf({ url, crop }: SearchRequest): Promise<NonNullable<typeof kept>> {
+  const key = JSON.stringify([url, crop])
+  if (kept?.key === key) return kept
+  const response = await fetch(url)
+  if (!response.ok) throw new Error('The photo can’t be read. Reload the page and try again.')
+  const bitmap = await createImageBitmap(await response.blob(), { imageOrientation: 'from-image' })
+  const x = Math.max(0, Math.floor(crop?.x ?? 0))
+  const y = Math.max(0, Math.floor(crop?.y ?? 0))
+  const width = Math.min(bitmap.width - x, Math.ceil(crop?.width ?? bitmap.width))
+  const height = Math.min(bitmap.height - y, Math.ceil(crop?.height ?? bitmap.height))
+  const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!
+  context.drawImage(bitmap, -x, -y)
+  bitmap.close()
+  const { data } = context.getImageData(0, 0, width, height)
+  kept = { key, raster: { width, height, data }, offset: { x, y } }
+  return kept
+}
+
+const worker: PhotoWorker = {
+  async search(request, onProgress) {
+    const { raster, offset } = await pixelsOf(request)
+    onProgress(0.1)
+    const { up, lens, eye } = request
+    return searchPhoto(raster, { up, offset, lens, eye, onProgress: (f) => onProgress(0.1 + 0.9 * f) })
+  },
+}
+
+expose(worker)
