@@ -49,6 +49,7 @@ describe('seed', () => {
         height,
         focalLength35mm: 50,
         quarterTurns: 0,
+        crop: null,
       }
       const document = readDocument(JSON.parse(JSON.stringify(finishedDocument(spec, photo))))
       const { faults, openEnds, solid, measures } = derive(document)

@@ -104,6 +104,7 @@ const photo = {
   height: 2000,
   focalLength35mm: null,
   quarterTurns: 0,
+  crop: null,
 }
 const document = { ...newPiece('vase', photo), profile: { side: 'right' as const, nodes: vase(24) } }
 const rings = flatten(profileSegments(document.profile.nodes)).points.length / 2 - 2

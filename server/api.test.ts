@@ -6,6 +6,7 @@ import { pino } from 'pino'
 import sharp from 'sharp'
 import request from 'supertest'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { newKnownSize } from '../core/calibrate/known-size'
 import { newPiece, type PieceDocument } from '../core/piece/schema'
 import { createApp } from './app'
 import { MemoryStorage } from './storage/memory'
@@ -98,12 +99,20 @@ describe.each(kinds)('API over %s', (_name, open) => {
 
     it('carry a summary for their card', async () => {
       const photo = await upload(await picture(1500, 2000).jpeg().toBuffer())
-      const document = newPiece('Cone', { ...photo, fileName: 'cone.jpg', quarterTurns: 0 })
+      const document = newPiece('Cone', { ...photo, fileName: 'cone.jpg', quarterTurns: 0, crop: null })
       document.calibration = {
-        plumb: { foot: { x: 750, y: 1800 }, top: { x: 750, y: 200 } },
+        ...document.calibration,
+        plumb: { foot: { x: 750, y: 1800 }, top: { x: 750, y: 200 }, by: 'hand' },
         ground: { x: 750, y: 1800 },
         knownSizes: [
-          { id: 's', kind: 'height', a: { x: 1, y: 1800 }, b: { x: 1, y: 200 }, mm: 160, text: '160' },
+          newKnownSize({
+            id: 's',
+            kind: 'height',
+            a: { x: 1, y: 1800 },
+            b: { x: 1, y: 200 },
+            mm: 160,
+            text: '160',
+          }),
         ],
       }
       document.profile.nodes = [[0, 0], [40, 0], [0, 160]].map(([r, z], i) => ({ id: String(i), r: r!, z: z!, joint: 'corner', next: 'line' })) // prettier-ignore
@@ -142,6 +151,7 @@ describe.each(kinds)('API over %s', (_name, open) => {
             height: 9,
             focalLength35mm: null,
             quarterTurns: 0,
+            crop: null,
           }),
         }),
         422,
@@ -248,7 +258,7 @@ describe.each(kinds)('API over %s', (_name, open) => {
     it('that no piece uses are forgotten with old deleted pieces', async () => {
       const used = await upload(await picture(10, 10).png().toBuffer())
       const loose = await upload(await picture(11, 11).png().toBuffer())
-      const { id } = await create(newPiece('x', { ...used, fileName: 'x.png', quarterTurns: 0 }))
+      const { id } = await create(newPiece('x', { ...used, fileName: 'x.png', quarterTurns: 0, crop: null }))
       await storage.purge(new Date(Date.now() + 1000))
       expect([await storage.hasPhoto(used.sha256), await storage.hasPhoto(loose.sha256)]).toEqual([
         true,

@@ -15,6 +15,8 @@ export interface PhotoSize {
   quarterTurns: number
   /** 35 mm equivalent focal length from the file, mm. */
   focalLength35mm?: number | null
+  /** The part that is worked on. */
+  crop?: { x: number; y: number; width: number; height: number } | null
 }
 
 /** How the picture is shown: axis upright, one scale. The screen's similarity, whatever the view. */
@@ -105,7 +107,13 @@ export function solveCalibration(calibration: Calibration, photo: PhotoSize): So
         origin: { x: straight.foot.x + zGround * up.x, y: straight.foot.y + zGround * up.y },
         mmPerPx: k,
       }
-  if (view.kind === 'near') checkNear(view.distance, calibration, problems)
+  checkCrop(calibration, photo, problems)
+  if (solved) {
+    // What lens and sizes alone say: the distance grows with the focal length.
+    const alone = scaleThrough(own, sizes, calibration, false)?.scale ?? null
+    const f = focalOf(calibration, photo)
+    checkNear(alone && f ? (alone * f) / solved.eye.f : null, calibration, problems)
+  }
   const frame = frameOf(view, axis, up)
   const cross = turned.x * frame.up.y - turned.y * frame.up.x
   const dot = turned.x * frame.up.x + turned.y * frame.up.y
@@ -118,6 +126,30 @@ export function solveCalibration(calibration: Calibration, photo: PhotoSize): So
     near: solved,
     problems,
   }
+}
+
+/** A crop through the piece's own marks cuts the piece. */
+function checkCrop(
+  { plumb, ground, knownSizes, rings }: Calibration,
+  { crop }: PhotoSize,
+  problems: Problem[],
+): void {
+  if (!crop) return
+  const marks = [
+    ...(plumb ? [plumb.foot, plumb.top] : []),
+    ...(ground ? [ground] : []),
+    ...knownSizes.flatMap((s) => [s.a, s.b]),
+    ...rings.flatMap((r) => r.points),
+  ]
+  const outside = marks.filter(
+    (p) => p.x < crop.x || p.y < crop.y || p.x > crop.x + crop.width || p.y > crop.y + crop.height,
+  )
+  if (outside.length === 0) return
+  problems.push({
+    code: 'crop-cuts',
+    message: `The crop cuts through the piece: ${outside.length} of its marks lie outside. Crop again with some air around it, or show the whole picture.`,
+    where: 'photo.crop',
+  })
 }
 
 interface Axis {
@@ -164,6 +196,12 @@ function usableSizes(sizes: readonly KnownSize[], up: PicturePoint, problems: Pr
   })
 }
 
+/** Focal length, px, as typed or as the file says; null when neither does or a crop made the file's useless. */
+export function focalOf({ view }: Pick<Calibration, 'view'>, photo: PhotoSize): number | null {
+  const mm = view.focalLength35mm ?? (view.cropped ? null : (photo.focalLength35mm ?? null))
+  return mm ? focalPx(mm, photo) : null
+}
+
 /** The camera from what is known of it, or null (and why) when that isn't enough. */
 function solveEye(
   calibration: Calibration,
@@ -174,8 +212,8 @@ function solveEye(
   problems: Problem[],
 ): SolvedNear | null {
   const { view } = calibration
-  const f35 = view.focalLength35mm ?? (view.cropped ? null : (photo.focalLength35mm ?? null))
-  const focal: Known | null = f35 ? known(focalPx(f35, photo), FOCAL_ERROR * focalPx(f35, photo)) : null
+  const f = focalOf(calibration, photo)
+  const focal: Known | null = f ? known(f, FOCAL_ERROR * f) : null
   const distance = view.distanceMm
     ? known(view.distanceMm, Math.max(view.distanceSdMm, 0.002 * view.distanceMm))
     : null
@@ -267,7 +305,7 @@ function upOf(own: View, size: KnownSize): PicturePoint {
   return unit({ x: b.x - a.x, y: b.y - a.y })
 }
 
-function checkNear(distance: number, { view, knownSizes }: Calibration, problems: Problem[]): void {
+function checkNear(byLens: number | null, { view, knownSizes }: Calibration, problems: Problem[]): void {
   const widest = Math.max(
     0,
     ...knownSizes.filter((s) => s.on && s.kind === 'diameter' && s.mm).map((s) => s.mm! / 2),
@@ -279,10 +317,10 @@ function checkNear(distance: number, { view, knownSizes }: Calibration, problems
       message: `A camera ${tape} mm from the axis would stand inside the piece, whose radius is ${widest} mm. Measure from the lens to the axis.`,
       where: 'view.distanceMm',
     })
-  } else if (tape !== null && Math.abs(distance / tape - 1) > 0.1) {
+  } else if (tape !== null && byLens !== null && Math.abs(byLens / tape - 1) > 0.1) {
     problems.push({
       code: 'distance-contradicts',
-      message: `By the lens and the known sizes the camera stood ${Math.round(distance)} mm away, not ${Math.round(tape)} mm. One of focal length, tape and sizes is wrong.`,
+      message: `By the lens and the known sizes the camera stood ${Math.round(byLens)} mm away, not ${Math.round(tape)} mm. One of focal length, tape and sizes is wrong.`,
       where: 'view.distanceMm',
     })
   }

@@ -11,7 +11,7 @@ export const FORMATS = { stl, obj, svg } as const
 export type Format = keyof typeof FORMATS
 
 /**
- * The bytes of a file of the piece; the same from the bench and from the terminal.
+ * The bytes of a file of the piece at its finished size; the same from the bench and from the terminal.
  * @throws CoreError `not-closed` when the profile is open or bounds no solid, and what `revolve` throws
  */
 export function handOver(
@@ -24,9 +24,19 @@ export function handOver(
     const reason = faults[0]?.message ?? 'Its half-profile is open; close it on the bench first.'
     throw new CoreError({ code: 'not-closed', message: `“${document.name}” can’t be handed over. ${reason}` })
   }
-  if (format === 'svg') return svg.toBytes(solid.segments, document.name)
-  const mesh = revolve(solid.flat.points, { sides })
-  return format === 'stl'
-    ? stl.toBytes(mesh, `${document.name}, millimetres`)
-    : obj.toBytes(mesh, document.name)
+  const { factor } = document.calibration.finish
+  const name =
+    factor === 1 ? document.name : `${document.name}, finished size x ${Number(factor.toPrecision(6))}`
+  if (format === 'svg') {
+    const scaled = solid.segments.map((s) => ({
+      ...s,
+      cubic: s.cubic.map((v) => v * factor) as typeof s.cubic,
+    }))
+    return svg.toBytes(scaled, name)
+  }
+  const mesh = revolve(
+    solid.flat.points.map((v) => v * factor),
+    { sides },
+  )
+  return format === 'stl' ? stl.toBytes(mesh, `${name}, millimetres`) : obj.toBytes(mesh, name)
 }

@@ -5,6 +5,7 @@ import { applyCommand, type Command } from './commands'
 import { derive } from './derive'
 import { newHistory, redo, run, undo, type History } from './history'
 import { readDocument } from './migrate'
+import { newKnownSize } from '../calibrate/known-size'
 import { newPiece, type PieceDocument } from './schema'
 import { reportStages } from './stages'
 
@@ -16,16 +17,18 @@ const photo = {
   height: 2000,
   focalLength35mm: 85,
   quarterTurns: 0,
+  crop: null,
 }
-const plumb = { foot: { x: 750, y: 1800 }, top: { x: 750, y: 200 } }
-const known = (mm: number) => ({
-  id: 's',
-  kind: 'height' as const,
-  a: { x: 700, y: 1800 },
-  b: { x: 700, y: 200 },
-  mm,
-  text: String(mm),
-})
+const plumb = { foot: { x: 750, y: 1800 }, top: { x: 750, y: 200 }, by: 'hand' as const }
+const known = (mm: number) =>
+  newKnownSize({
+    id: 's',
+    kind: 'height',
+    a: { x: 700, y: 1800 },
+    b: { x: 700, y: 200 },
+    mm,
+    text: String(mm),
+  })
 const node = (id: string, r: number, z: number, x: number, y: number) => ({
   id,
   r,

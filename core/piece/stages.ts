@@ -49,7 +49,13 @@ function calibrateReport(document: PieceDocument, { calibration }: DerivedPiece)
   if (!calibration.known.axis) return waiting('Set the plumb line.')
   if (!calibration.known.ground) return waiting('Set the ground line.')
   if (!calibration.known.scale) return waiting('Mark one known size.')
-  return done(`1 px is ${calibration.frame.mmPerPx.toPrecision(4)} mm; one size, nothing checks it.`)
+  const { scale, near } = calibration
+  const px = `1 px is ${calibration.frame.mmPerPx.toPrecision(4)} mm`
+  if (scale?.outlier) return doubt('One known size disagrees with the others.')
+  if (scale?.disagree) return doubt('The known sizes disagree.')
+  if (near?.assumed.pitch) return doubt(`${px}; the camera’s tilt is taken for level.`)
+  if (scale && scale.sizes.length > 1) return done(`${px}; ${scale.sizes.length} sizes agree.`)
+  return done(`${px}; one size, nothing checks it.`)
 }
 
 function profileReport(document: PieceDocument, derived: DerivedPiece): StageReport {

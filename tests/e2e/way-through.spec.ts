@@ -41,6 +41,7 @@ test('from a dropped photo to an STL, by hand', async ({ page }) => {
     height: 2000,
     focalLength35mm: 190,
     quarterTurns: 0,
+    crop: null,
   }
   /** Where a careful hand would click: the photo maker's own outline. */
   const { nodes } = finishedDocument(spec, photo).profile

@@ -1,6 +1,6 @@
 import { computed, watch, type Ref } from 'vue'
 import type { PicturePoint } from '../../core/conventions'
-import { focalPx, type PictureFrame } from '../../core/calibrate/calibrate'
+import { focalOf, type PictureFrame } from '../../core/calibrate/calibrate'
 import { project, toPicture, toPlane, toUprightPlane, type PlanePoint } from '../../core/camera/view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
@@ -47,9 +47,8 @@ export function useView() {
   /** The lens' focal length as it is known, 35 mm equivalent and px; null when it isn't. */
   const focal = computed(() => {
     const { photo, calibration } = piece.document
-    const { focalLength35mm, cropped } = calibration.view
-    const mm = focalLength35mm ?? (cropped ? null : (photo?.focalLength35mm ?? null))
-    return mm && photo ? { mm, px: focalPx(mm, photo) } : null
+    const px = photo && focalOf(calibration, photo)
+    return px ? { mm: calibration.view.focalLength35mm ?? photo.focalLength35mm!, px } : null
   })
 
   const pictureToScreen = (p: PicturePoint, axisX = bench.view.photoAxisX): ScreenPoint => {

@@ -52,6 +52,8 @@ const notes = computed(() => {
   }
 })
 const problems = computed(() => solved.value.problems.filter((p) => p.code !== 'size-untyped'))
+/** No standard error is shown as nothing: the model isn't better than that. */
+const atLeast = (value: number, digits: number) => Math.max(value, 10 ** -digits).toFixed(digits)
 const found = computed(() => (search.found?.sha256 === piece.document.photo?.sha256 ? search.found : null))
 const foundWords = computed(() => {
   const f = found.value
@@ -59,7 +61,7 @@ const foundWords = computed(() => {
   const rings = f.rings.length
     ? ` and the ${f.rings.map((r) => r.place).join(' and ')} as ellipse${f.rings.length > 1 ? 's' : ''}`
     : ''
-  return `Axis to ±${f.plumb.sdOffset.toFixed(2)} px and ±${degrees(f.plumb.sdAngle)}°${rings}; ${Math.round(100 * f.agreeing)} % of both edges agree.`
+  return `Axis to ±${atLeast(f.plumb.sdOffset, 2)} px and ±${atLeast((f.plumb.sdAngle * 180) / Math.PI, 3)}°${rings}; ${Math.round(100 * f.agreeing)} % of both edges agree.`
 })
 
 async function find() {

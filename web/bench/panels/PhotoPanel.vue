@@ -2,17 +2,27 @@
 import { Button as AButton } from 'ant-design-vue'
 import { RotateLeftOutlined, RotateRightOutlined } from '@ant-design/icons-vue'
 import { computed, ref } from 'vue'
+import FoldSection from '../../common/FoldSection.vue'
+import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
+import JudgeSection from '../photo/JudgeSection.vue'
+import ReferenceSection from '../photo/ReferenceSection.vue'
 import PanelFrame from './PanelFrame.vue'
 
 const emit = defineEmits<{ replace: [file: File]; next: [] }>()
 const piece = usePiece()
+const bench = useBench()
+const open = ref({ judge: false, references: false })
 const input = ref<HTMLInputElement | null>(null)
 const photo = computed(() => piece.document.photo)
 /** With a plumb line set, a quarter turn would change nothing. */
 const upright = computed(() => piece.derived.calibration.known.axis)
 const megapixels = computed(() =>
   photo.value ? ((photo.value.width * photo.value.height) / 1e6).toFixed(1) : '',
+)
+
+const cropProblem = computed(
+  () => piece.derived.calibration.problems.find((p) => p.code === 'crop-cuts')?.message,
 )
 
 function turn(by: number) {
@@ -36,8 +46,18 @@ function chosen(event: Event) {
       <dt>Size</dt>
       <dd>{{ photo.width }} × {{ photo.height }} px ({{ megapixels }} megapixels)</dd>
       <dt>Lens</dt>
-      <dd v-if="photo.focalLength35mm">{{ photo.focalLength35mm }} mm (35 mm equivalent), from the file</dd>
-      <dd v-else>the file doesn’t say; that is no obstacle</dd>
+      <dd v-if="photo.focalLength35mm">
+        {{ photo.focalLength35mm }} mm (35 mm equivalent). With it the camera’s distance follows from one
+        known size.
+      </dd>
+      <dd v-else>the file doesn’t say; a tape measure or two rings of the piece can stand in for it</dd>
+      <template v-if="photo.crop">
+        <dt>Crop</dt>
+        <dd>
+          {{ Math.round(photo.crop.width) }} × {{ Math.round(photo.crop.height) }} px; the middle of the whole
+          picture stays known
+        </dd>
+      </template>
     </dl>
     <div v-if="photo" class="row">
       <AButton :disabled="upright" @click="turn(-1)"><RotateLeftOutlined /> Turn left</AButton>
@@ -47,6 +67,27 @@ function chosen(event: Event) {
     <p v-else class="soft">
       Bring the piece roughly upright, its foot down; a lying wheel too. The plumb line does the rest.
     </p>
+    <div v-if="photo" class="row">
+      <AButton
+        :type="bench.tool === 'crop' ? 'primary' : 'default'"
+        @click="bench.tool = bench.tool === 'crop' ? 'none' : 'crop'"
+        >Crop to the piece</AButton
+      >
+      <AButton v-if="photo.crop" @click="piece.dispatch({ type: 'crop-photo', crop: null })"
+        >Whole picture</AButton
+      >
+    </div>
+    <p v-if="cropProblem" class="doubt" role="alert">{{ cropProblem }}</p>
+    <FoldSection v-if="photo" v-model:open="open.judge" title="Judging aids" note="for the eye only"
+      ><JudgeSection
+    /></FoldSection>
+    <FoldSection
+      v-if="photo"
+      v-model:open="open.references"
+      title="More photos of the piece"
+      :note="piece.document.references.length ? `${piece.document.references.length} kept` : 'none yet'"
+      ><ReferenceSection
+    /></FoldSection>
     <div class="row">
       <AButton :type="photo ? 'default' : 'primary'" @click="input?.click()">{{
         photo ? 'Replace photo …' : 'Choose photo …'
@@ -82,6 +123,9 @@ dd {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
+}
+.doubt {
+  color: var(--doubt);
 }
 .row {
   display: flex;
