@@ -79,7 +79,7 @@ export function leastSquares(
         residualsOf(next, plus)
         const nextCost = costOf(plus, huber)
         if (nextCost <= cost) {
-          converged = cost - nextCost <= 1e-10 * cost || step.every((s, j) => Math.abs(s) < 1e-3 * steps[j]!)
+          converged = cost - nextCost <= 1e-8 * cost || step.every((s, j) => Math.abs(s) < 1e-3 * steps[j]!)
           x = next
           r = plus.slice()
           cost = nextCost

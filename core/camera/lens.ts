@@ -70,7 +70,8 @@ export function fitLens(
 ): LensFit {
   const usable = edges.filter((e) => e.length >= 3)
   const count = usable.reduce((n, e) => n + e.length, 0)
-  const lensOf = (k: readonly number[]): Lens => ({ k1: k[0]!, k2: k[1] ?? 0, ...options })
+  const { unitPx, centre } = options
+  const lensOf = (k: readonly number[]): Lens => ({ k1: k[0]!, k2: k[1] ?? 0, unitPx, centre })
   if (usable.length === 0) throw tooFewMarks()
   const residualsOf = (k: readonly number[], out: Float64Array) => {
     let at = 0
@@ -122,7 +123,11 @@ export function lineDistances(points: readonly PicturePoint[]): number[] {
     yy += (p.y - my) ** 2
   }
   const angle = 0.5 * Math.atan2(2 * xy, xx - yy)
-  const nx = -Math.sin(angle)
-  const ny = Math.cos(angle)
+  // Always to the same side of the way from first to last, so that signs don't jump between near-equal inputs.
+  const last = points[n - 1]!
+  const ahead = Math.cos(angle) * (last.x - points[0]!.x) + Math.sin(angle) * (last.y - points[0]!.y)
+  const sign = ahead < 0 ? -1 : 1
+  const nx = -sign * Math.sin(angle)
+  const ny = sign * Math.cos(angle)
   return points.map((p) => (p.x - mx) * nx + (p.y - my) * ny)
 }

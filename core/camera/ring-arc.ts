@@ -155,7 +155,7 @@ export function fitArc(points: Float64Array): ArcFit | null {
   const weights = new Float64Array(n).fill(1)
   const distances = new Float64Array(n)
   let ellipse: AxisEllipse | null = null
-  for (let round = 0; round < 3; round++) {
+  for (let round = 0; round < 4; round++) {
     const m = new Float64Array(9)
     const y = new Float64Array(3)
     for (let i = 0; i < n; i++) {
@@ -185,7 +185,9 @@ export function fitArc(points: Float64Array): ArcFit | null {
     const limit = 4.685 * Math.max(0.05, spreadOf(distances))
     for (let i = 0; i < n; i++) {
       const t = distances[i]! / limit
-      weights[i] = Math.abs(t) < 1 ? (1 - t * t) ** 2 : 0
+      // Algebraic residuals grow with the gradient; dividing by it makes them distances (Sampson's weighting).
+      const slope = a * a * Math.hypot(points[2 * i]! / (a * a), (points[2 * i + 1]! - v0) / (b * b))
+      weights[i] = Math.abs(t) < 1 ? ((1 - t * t) ** 2 * a * a) / (slope * slope + 1e-9 * a * a) : 0
     }
   }
   const { a } = ellipse!

@@ -43,7 +43,7 @@ export interface FoundRing {
 }
 
 /** Points kept of a ring: their number carries no more than the pixels do. */
-const RING_POINTS = 60
+const RING_POINTS = 120
 /** No ring's edge is better known than this, px: light and rounding at the edge, not noise, set the limit. */
 const LEAST_RING_SD = 0.3
 

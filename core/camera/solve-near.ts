@@ -1,6 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import { leastSquares } from '../least-squares'
-import { makeEye, rayOf, type Eye } from './view'
+import { makeEye, rayOf, type Eye, type Vec } from './view'
 
 /** Points of one ring of the piece as seen, undistorted px. */
 export interface SeenRing {
@@ -52,12 +52,20 @@ export interface SolvedNear {
   assumed: { pitch: boolean; focal: boolean }
 }
 
+/**
+ * An arc's widest point lies at least at 0.88 of its ring's half-width. A ring seen edge-on tells no more of its
+ * radius than this.
+ */
+const ARC_REACH = 1.03
+const ARC_REACH_SD = 0.08
 /** A hint, not a measure: side views are taken within some 15° of level (common practice, no source), radians. */
 const SIDE_VIEW_SD = 0.26
 /** Cameras are held level to about this when nothing says otherwise, radians (2°; an estimate, no source). */
 const LEVEL_SD = (2 * Math.PI) / 180
 /** Pitches tried for a start; beyond 40° nobody speaks of a side view. */
 const PITCHES = Array.from({ length: 33 }, (_, i) => (-40 + 2.5 * i) * (Math.PI / 180))
+/** Starts followed to their ends. */
+const STARTS = 4
 /** Focal lengths tried for a start when none is known, in picture diagonals: 20 mm to 400 mm lenses. */
 const FOCALS = [0.5, 0.7, 1, 1.4, 2, 2.8, 4, 5.6, 8]
 
@@ -75,7 +83,8 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   const focalAssumed = !focal && !(distance && scaleOf) && rings.length < 2
   if (focalAssumed) return null
   const eyeAt = (T: number, f: number) => makeEye(f, facts.centre, facts.plumb, T)
-  const extra = 3
+  const extra = 3 + rings.length
+  const widest = rings.map((ring) => widestPoint(eyeAt(0, focal?.value ?? diagonalPx), ring.points))
   const residualsOf = (x: readonly number[], out: Float64Array) => {
     const T = x[0]!
     const f = Math.exp(x[1]!)
@@ -86,6 +95,9 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       const z = x[3 + 2 * k]!
       for (const p of ring.points) out[at++] = ringDistance(eye, p, r, z) / ring.sdPx
     })
+    rings.forEach((_, k) => {
+      out[at++] = (x[2 + 2 * k]! / (ARC_REACH * asideOf(eye, widest[k]!)) - 1) / ARC_REACH_SD
+    })
     out[at++] = pitch ? (T - pitch.value) / pitch.sd : T / (rings.length === 0 ? LEVEL_SD : SIDE_VIEW_SD)
     out[at++] = focal ? (x[1]! - Math.log(focal.value)) / (focal.sd / focal.value) : 0
     const mm = distance && scaleOf ? scaleOf(eye) : null
@@ -93,28 +105,32 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       distance && mm ? (Math.log(mm) - Math.log(distance.value)) / (distance.sd / distance.value) : 0
   }
   const scratch = new Float64Array(total + extra)
-  let start: number[] | null = null
-  let least = Infinity
+  const starts: { x: number[]; cost: number }[] = []
   const pitches = rings.length > 0 ? PITCHES : [pitch?.value ?? 0]
   for (const f of free ? FOCALS.map((k) => k * diagonalPx) : [focal!.value]) {
+    let best: { x: number[]; cost: number } | null = null
     for (const T of pitches) {
       const eye = eyeAt(T, f)
-      const guesses = rings.map((ring) => guessRing(eye, ring.points))
-      if (guesses.some((g, k) => g === null || (rings[k]!.place === 'foot' && g.z >= 0))) continue
+      const guesses = rings.map((ring) => guessRing(eye, ring))
+      if (guesses.some((g) => g === null)) continue
       const x = [T, Math.log(f), ...guesses.flatMap((g) => [g!.r, g!.z])]
       residualsOf(x, scratch)
-      const cost =
-        scratch.reduce((s, v) => s + Math.min(v * v, 1e6), 0) / Math.max(1, total) + (T / SIDE_VIEW_SD) ** 2
-      if (cost < least) {
-        least = cost
-        start = x
-      }
+      const squares = scratch.reduce((s, v) => s + Math.min(v * v, 1e6), 0)
+      const cost = squares / Math.max(1, total) + (T / SIDE_VIEW_SD) ** 2
+      if (!best || cost < best.cost) best = { x, cost }
     }
+    if (best) starts.push(best)
   }
-  if (!start) return null
-  const steps = start.map((_, i) => (i < 2 ? 1e-6 : 1e-7))
-  const fit = leastSquares(start, total + extra, residualsOf, { steps, huber: 3, rounds: 100 })
-  const sdOf = (i: number) => (fit.covariance ? Math.sqrt(fit.covariance[i * start!.length + i]!) : Infinity)
+  if (starts.length === 0) return null
+  // Without a focal length there are several valleys; the lowest of the best few is taken.
+  starts.sort((p, q) => p.cost - q.cost)
+  const fits = starts.slice(0, STARTS).map(({ x }) => {
+    const steps = x.map((_, i) => (i < 2 ? 1e-6 : 1e-7))
+    return leastSquares(x, total + extra, residualsOf, { steps, huber: 3, rounds: 40 })
+  })
+  const fit = fits.reduce((p, q) => (q.cost < p.cost ? q : p))
+  const n = fit.parameters.length
+  const sdOf = (i: number) => (fit.covariance ? Math.sqrt(fit.covariance[i * n + i]!) : Infinity)
   const T = fit.parameters[0]!
   const f = Math.exp(fit.parameters[1]!)
   let at = 0
@@ -141,11 +157,34 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
 }
 
 /**
- * Distance of a picture point from the image of the ring (r, z), px, by Sampson's first-order formula. A ray d from
- * (0, -1, 0) meets the ring when (z dx)² + (z dy - dz)² = (r dz)².
+ * Distance of a picture point from the image of the ring (r, z), px, to first order (Sampson). A ray (x, y, w) from
+ * (0, -1, 0) meets the level z at t = z / w and the ring when w = z (y ± √(r² (x² + y²) - x²)) / (1 - r²): plus for
+ * the near half, minus for the far one. The nearer half counts. Unlike the ring's conic this stays linear in z for a
+ * ring seen edge-on. Beyond the ring's sides, where there is no root, the conic takes over.
  */
 export function ringDistance(eye: Eye, p: PicturePoint, r: number, z: number): number {
   const [x, y, w] = rayOf(eye, p)
+  const inside = r * r * (x * x + y * y) - x * x
+  if (inside < CONIC_BELOW * y * y * r * r) return conicDistance(eye, [x, y, w], r, z)
+  const root = Math.sqrt(inside)
+  const k = z / (1 - r * r)
+  const near = w - k * (y + root)
+  const far = w - k * (y - root)
+  const sign = Math.abs(near) <= Math.abs(far) ? 1 : -1
+  const rootX = ((r * r - 1) * x) / root
+  const rootY = (r * r * y) / root
+  // Written out for both picture directions: this runs a hundred thousand times a solution.
+  const { right, away, up } = eye
+  const slopeX = up[0] - k * (away[0] + sign * (rootX * right[0] + rootY * away[0]))
+  const slopeY = up[1] - k * (away[1] + sign * (rootX * right[1] + rootY * away[1]))
+  return ((sign > 0 ? near : far) * eye.f) / (Math.sqrt(slopeX * slopeX + slopeY * slopeY) + 1e-12)
+}
+
+/** Share of the squared radius within which the sides of a ring are too steep for the halves' formula. */
+const CONIC_BELOW = 0.02
+
+/** The same from the ring's conic (z x)² + (z y - w)² = (r w)². */
+function conicDistance(eye: Eye, [x, y, w]: Vec, r: number, z: number): number {
   const ahead = z * y - w
   const g = z * z * x * x + ahead * ahead - r * r * w * w
   const slope = (k: 0 | 1) => {
@@ -157,33 +196,49 @@ export function ringDistance(eye: Eye, p: PicturePoint, r: number, z: number): n
   return g / (Math.hypot(slope(0), slope(1)) + 1e-15)
 }
 
-/** Ring through points seen by an eye, by linear least squares of p² + q² - 2 p / z + B = 0 with p = dy/dz, q = dx/dz. */
-function guessRing(eye: Eye, points: readonly PicturePoint[]): { r: number; z: number } | null {
-  let spp = 0
-  let sp = 0
-  let n = 0
-  let spy = 0
-  let sy = 0
-  for (const point of points) {
-    const [x, y, w] = rayOf(eye, point)
-    if (Math.abs(w) < 1e-6 * Math.abs(y)) continue
-    // Weighted by the fourth power of dz, so that rays near the horizon don't rule: in effect dy² + dx² - 2 A dy dz + B dz².
-    const k = w * w
-    const p = y / w
-    const v = -(p * p + (x / w) ** 2)
-    const wt = k * k
-    spp += wt * 4 * p * p
-    sp += wt * -2 * p
-    n += wt
-    spy += wt * -2 * p * v
-    sy += wt * v
+/** How far beside the axis a ray passes, as a share of the camera's distance. */
+function asideOf(eye: Eye, p: PicturePoint): number {
+  const [x, y] = rayOf(eye, p)
+  return Math.abs(x) / Math.hypot(x, y)
+}
+
+function widestPoint(eye: Eye, points: readonly PicturePoint[]): PicturePoint {
+  return points.reduce((p, q) => (asideOf(eye, q) > asideOf(eye, p) ? q : p))
+}
+
+/** Points of a ring that its first guess is judged by. */
+const GUESS_POINTS = 16
+
+/**
+ * A first guess of the ring through points seen by an eye: its widest rays graze it, and the row where it crosses the
+ * axis shows its near or its far edge; whichever fits the points better. A foot is below the eye.
+ */
+function guessRing(eye: Eye, { points: all, place }: SeenRing): { r: number; z: number } | null {
+  const points = all.filter((_, i) => i % Math.ceil(all.length / GUESS_POINTS) === 0)
+  let r = 0
+  let middle = Infinity
+  let slope = 0
+  for (const p of points) {
+    const [x, y, w] = rayOf(eye, p)
+    const aside = Math.abs(x) / Math.hypot(x, y)
+    r = Math.max(r, aside)
+    if (aside < middle) {
+      middle = aside
+      slope = w / y
+    }
   }
-  const det = spp * n - sp * sp
-  if (!(Math.abs(det) > 1e-12 * spp * n) || n === 0) return null
-  const A = (spy * n - sy * sp) / det
-  const B = (spp * sy - sp * spy) / det
-  if (A === 0) return null
-  const z = 1 / A
-  const r2 = 1 - B * z * z
-  return r2 > 0 && r2 < 1 ? { r: Math.sqrt(r2), z } : null
+  if (!(r > 0) || r > 0.9) return null
+  let best: { r: number; z: number } | null = null
+  let least = Infinity
+  const wide = ARC_REACH * r
+  for (const z of [slope * (1 - wide), slope * (1 + wide)]) {
+    if (place === 'foot' && z >= 0) continue
+    let cost = 0
+    for (const p of points) cost += Math.min(1e4, ringDistance(eye, p, wide, z) ** 2)
+    if (cost < least) {
+      least = cost
+      best = { r: wide, z }
+    }
+  }
+  return best
 }

@@ -82,8 +82,14 @@ export function makeEye(
 
 /** World direction of an undistorted picture point; its length is arbitrary. */
 export function rayOf(eye: Eye, p: PicturePoint): Vec {
-  const c: Vec = [(p.x - eye.centre.x) / eye.f, (p.y - eye.centre.y) / eye.f, 1]
-  return [dot(c, eye.right), dot(c, eye.away), dot(c, eye.up)]
+  const { f, centre, right, away, up } = eye
+  const x = (p.x - centre.x) / f
+  const y = (p.y - centre.y) / f
+  return [
+    x * right[0] + y * right[1] + right[2],
+    x * away[0] + y * away[1] + away[2],
+    x * up[0] + y * up[1] + up[2],
+  ]
 }
 
 /** Undistorted picture point of a direction from the eye; null behind the camera. */

@@ -35,11 +35,14 @@ const LEAST_ROWS = 12
  * second time with the colours of the first), then the edges to a fraction of a pixel and the axis from them.
  * @throws CoreError `outline-not-found` when nothing symmetric stands out from the backdrop
  */
-export function findOutline(raster: Raster, options: FindOutlineOptions = {}): FoundOutline {
+export function findOutline(input: Raster, options: FindOutlineOptions = {}): FoundOutline {
   const { up = { x: 0, y: -1 }, onProgress } = options
-  requireRaster(raster)
-  const factor = Math.max(1, Math.round(Math.max(raster.width, raster.height) / SEARCH_SIZE))
-  const picture = reduceToLab(raster, factor)
+  requireRaster(input)
+  const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
+  const asTaken = reduceToLab(input, factor)
+  // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
+  const raster = asTaken.alpha ? coverageAsLight(input) : input
+  const picture = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
   onProgress?.(0.1)
   const evidence = pieceEvidence(picture)
   onProgress?.(0.2)
@@ -65,6 +68,18 @@ export function findOutline(raster: Raster, options: FindOutlineOptions = {}): F
   if (!mirror) throw notFound()
   onProgress?.(1)
   return { axis: mirror.axis, mirror, left: sides[0], right: sides[1], factor }
+}
+
+/** A grey picture whose light is the alpha of another. */
+function coverageAsLight({ width, height, data }: Raster): Raster {
+  const out = new Uint8Array(data.length)
+  for (let i = 0; i < data.length; i += 4) {
+    const light = data[i + 3]! / 255
+    const grey = light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055
+    out.fill(Math.round(255 * grey), i, i + 3)
+    out[i + 3] = 255
+  }
+  return { width, height, data: out }
 }
 
 /** The points of a side where an edge was found. */

@@ -18,6 +18,9 @@ const LAPLACIAN = '-1 -1 -1 -1 8 -1 -1 -1 -1'
         <feFuncB type="gamma" :exponent="exponent" />
       </feComponentTransfer>
     </filter>
+    <filter id="judge-tint" color-interpolation-filters="sRGB">
+      <feColorMatrix type="matrix" values="0.8 0 0 0 0  0 0.65 0 0 0  0 0 0.5 0 0  0 0 0 1 0" />
+    </filter>
     <filter id="judge-edges" color-interpolation-filters="sRGB" x="0" y="0" width="1" height="1">
       <feConvolveMatrix
         in="SourceGraphic"
@@ -27,7 +30,7 @@ const LAPLACIAN = '-1 -1 -1 -1 8 -1 -1 -1 -1'
         preserveAlpha="true"
         result="lines"
       />
-      <feComposite in="SourceGraphic" in2="lines" operator="arithmetic" k1="0" k2="0.55" k3="0.9" k4="0" />
+      <feComposite in="SourceGraphic" in2="lines" operator="arithmetic" k1="0" k2="0.75" k3="1.1" k4="0" />
     </filter>
   </svg>
 </template>

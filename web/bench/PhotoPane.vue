@@ -98,13 +98,14 @@ const hint = computed(() => {
 })
 /** How the photo is looked at: filters of the browser over the canvas, never over its pixels. */
 const look = computed(() => {
-  const { brightness, contrast, darks, grey, edges, dim } = bench.judging
+  const { brightness, contrast, darks, grey, edges, tint, dim } = bench.judging
   const filters = [
     darks !== 1 ? 'url(#judge-darks)' : '',
     brightness !== 1 ? `brightness(${brightness})` : '',
     contrast !== 1 ? `contrast(${contrast})` : '',
     grey ? 'grayscale(1)' : '',
     edges ? 'url(#judge-edges)' : '',
+    tint ? 'url(#judge-tint)' : '',
   ].filter(Boolean)
   return { filter: filters.join(' ') || undefined, opacity: dim }
 })
@@ -135,7 +136,6 @@ const cursor = computed(() =>
     :data-matrix="view.pictureMatrix(bench.view.photoAxisX).join(' ')"
   >
     <canvas ref="canvas" aria-hidden="true" :style="look" />
-    <div v-if="bench.judging.tint" class="tint" />
     <JudgingFilters />
     <svg
       v-if="piece.document.photo"
@@ -206,13 +206,6 @@ svg {
   inset: 0;
   width: 100%;
   height: 100%;
-}
-.tint {
-  position: absolute;
-  inset: 0;
-  background: #c9a27a;
-  mix-blend-mode: multiply;
-  pointer-events: none;
 }
 .hint {
   position: absolute;

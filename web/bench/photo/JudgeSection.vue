@@ -25,7 +25,7 @@ const set = <K extends keyof Judging>(key: K, value: Judging[K]) => (bench.judgi
 </script>
 
 <template>
-  <label v-for="s in SLIDERS" :key="s.key"
+  <label v-for="s in SLIDERS" :key="s.key" class="slider"
     ><span>{{ s.name }}</span
     ><ASlider
       :value="bench.judging[s.key]"
@@ -51,13 +51,13 @@ const set = <K extends keyof Judging>(key: K, value: Judging[K]) => (bench.judgi
 </template>
 
 <style scoped>
-label {
+label.slider {
   display: grid;
   grid-template-columns: 92px 1fr;
   align-items: center;
   min-height: 28px;
 }
-label span {
+label.slider > span:first-child {
   color: var(--ink-soft);
 }
 .switches {
