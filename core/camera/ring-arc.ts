@@ -32,7 +32,7 @@ const MOST_WITHIN = 0.85
 const END_WITHIN = 0.6
 
 /** Tolerances tried one after the other, px: an edge against the open backdrop, and ever darker contact shadows. */
-const TOLERANCES = [0.4, 0.8, 1.6]
+const TOLERANCES = [0.4, 0.8]
 
 /**
  * The arc of a ring of the piece with which the outline closes at one end: the image of a circle about the axis is
@@ -57,7 +57,7 @@ const WIDTH_FIT = 0.1
  * Wider spreads than this, px, are no clean edge. Feet in a dark contact shadow spread by 1 to 2 px and give tilts
  * that are wrong by several degrees, so they are left to the hand.
  */
-const MOST_SPREAD_PX = 0.6
+const MOST_SPREAD_PX = 0.3
 
 /** True when an arc is a ring with an edge: it covers its ellipse, and the side of the piece begins where it ends. */
 function isRing(arc: ClosingArc, halves: readonly [Float64Array, Float64Array]): boolean {

@@ -108,7 +108,7 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   const starts: { x: number[]; cost: number }[] = []
   const pitches = rings.length > 0 ? PITCHES : [pitch?.value ?? 0]
   for (const f of free ? FOCALS.map((k) => k * diagonalPx) : [focal!.value]) {
-    let best: { x: number[]; cost: number } | null = null
+    const tried: { x: number[]; cost: number }[] = []
     for (const T of pitches) {
       const eye = eyeAt(T, f)
       const guesses = rings.map((ring) => guessRing(eye, ring))
@@ -116,19 +116,25 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       const x = [T, Math.log(f), ...guesses.flatMap((g) => [g!.r, g!.z])]
       residualsOf(x, scratch)
       const squares = scratch.reduce((s, v) => s + Math.min(v * v, 1e6), 0)
-      const cost = squares / Math.max(1, total) + (T / SIDE_VIEW_SD) ** 2
-      if (!best || cost < best.cost) best = { x, cost }
+      tried.push({ x, cost: squares / Math.max(1, total) + (T / SIDE_VIEW_SD) ** 2 })
     }
-    if (best) starts.push(best)
+    // The valleys over the pitches: seen from above and from below.
+    const valleys = tried.filter((t, i) => !(tried[i - 1]?.cost! < t.cost) && !(tried[i + 1]?.cost! < t.cost))
+    const level = tried.length ? [tried.reduce((p, q) => (Math.abs(q.x[0]!) < Math.abs(p.x[0]!) ? q : p))] : []
+    valleys.sort((p, q) => p.cost - q.cost)
+    starts.push(...(focal ? [...valleys.slice(0, STARTS - 1), ...level] : valleys.slice(0, 2)))
   }
   if (starts.length === 0) return null
-  // Without a focal length there are several valleys; the lowest of the best few is taken.
-  starts.sort((p, q) => p.cost - q.cost)
+  starts.sort((p, q) => (focal ? 0 : p.cost - q.cost))
+  // Without a focal length there are several valleys over it too; the lowest of the best few is taken.
   const fits = starts.slice(0, STARTS).map(({ x }) => {
     const steps = x.map((_, i) => (i < 2 ? 1e-6 : 1e-7))
     return leastSquares(x, total + extra, residualsOf, { steps, huber: 3, rounds: 40 })
   })
-  const fit = fits.reduce((p, q) => (q.cost < p.cost ? q : p))
+  // A ring alone fits from above and from below alike, up to noise: then the camera held more level is taken.
+  const doubt = (f: (typeof fits)[number]) =>
+    (2 * f.cost) / Math.max(1, total) + (f.parameters[0]! / SIDE_VIEW_SD) ** 2
+  const fit = fits.reduce((p, q) => (doubt(q) < doubt(p) ? q : p))
   const n = fit.parameters.length
   const sdOf = (i: number) => (fit.covariance ? Math.sqrt(fit.covariance[i * n + i]!) : Infinity)
   const T = fit.parameters[0]!

@@ -169,9 +169,6 @@ export function ringOutline(view: View, r: number, z: number, count = 72): Pictu
   })
 }
 
-function dot(a: Vec, b: Vec): number {
-  return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-}
 function cross(a: Vec, b: Vec): Vec {
   return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]]
 }

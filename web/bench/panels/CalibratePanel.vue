@@ -2,6 +2,7 @@
 import { Button as AButton, Progress as AProgress } from 'ant-design-vue'
 import { computed, nextTick, ref, watch } from 'vue'
 import FoldSection from '../../common/FoldSection.vue'
+import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import AxisSection from '../calibrate/AxisSection.vue'
 import DifferencePlot from '../calibrate/DifferencePlot.vue'
@@ -16,11 +17,14 @@ import PanelFrame from './PanelFrame.vue'
 const props = defineProps<{ tools: CalibrationTools | null }>()
 const emit = defineEmits<{ next: [] }>()
 const piece = usePiece()
+const bench = useBench()
 const search = useSearch()
 const root = ref<HTMLElement | null>(null)
 const calibration = computed(() => piece.document.calibration)
 const solved = computed(() => piece.derived.calibration)
 const open = ref({ axis: false, sizes: true, view: false, lens: false, measure: false })
+// A single size lies open: it is what one comes to correct.
+if (calibration.value.knownSizes.length === 1) bench.chosenSize = calibration.value.knownSizes[0]!.id
 watch(
   () => solved.value.known.axis && solved.value.known.ground,
   (known) => (open.value.axis = !known),

@@ -3,7 +3,6 @@ import { Button as AButton } from 'ant-design-vue'
 import { DeleteOutlined } from '@ant-design/icons-vue'
 import { ref } from 'vue'
 import type { ReferencePhoto } from '../../../core/piece/schema'
-import { photoOf } from '../../../core/piece/schema'
 import { api } from '../../api/client'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
@@ -25,7 +24,8 @@ async function add(event: Event) {
   busy.value = true
   problem.value = ''
   try {
-    const { crop: _all, ...photo } = photoOf(await api.uploadPhoto(file), file.name)
+    const facts = await api.uploadPhoto(file)
+    const photo = { ...facts, fileName: file.name.slice(0, 255), quarterTurns: 0 }
     const used = new Set(piece.document.references.map((r) => r.name))
     const reference: ReferencePhoto = {
       id: newId(),
