@@ -120,7 +120,9 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
     }
     // The valleys over the pitches: seen from above and from below.
     const valleys = tried.filter((t, i) => !(tried[i - 1]?.cost! < t.cost) && !(tried[i + 1]?.cost! < t.cost))
-    const level = tried.length ? [tried.reduce((p, q) => (Math.abs(q.x[0]!) < Math.abs(p.x[0]!) ? q : p))] : []
+    const level = tried.length
+      ? [tried.reduce((p, q) => (Math.abs(q.x[0]!) < Math.abs(p.x[0]!) ? q : p))]
+      : []
     valleys.sort((p, q) => p.cost - q.cost)
     starts.push(...(focal ? [...valleys.slice(0, STARTS - 1), ...level] : valleys.slice(0, 2)))
   }

@@ -17,13 +17,18 @@ const PLAIN_ENOUGH = 0.035
  */
 export function pieceEvidence(picture: LabPicture): Evidence {
   const { width, height, alpha } = picture
-  if (alpha) return { kind: 'cut-out', plane: { width, height, data: alpha.data.map((v) => 2 * v - 1) } }
+  if (alpha)
+    return {
+      kind: 'cut-out',
+      plane: { width, height, data: alpha.data.map((v) => 2 * v - 1) },
+      unshadowed: null,
+    }
   const margin = Math.max(2, Math.round(MARGIN * Math.min(width, height)))
   const rows = lineModel(picture, margin, false)
   const columns = lineModel(picture, margin, true)
   const best = rows.unseen <= columns.unseen ? rows : columns
-  if (best.unseen < PLAIN_ENOUGH) return { kind: 'plain', plane: best.evidence }
-  return { kind: 'textured', plane: colourEvidence(picture, inBorder(picture, margin)) }
+  if (best.unseen < PLAIN_ENOUGH) return { kind: 'plain', plane: best.evidence, unshadowed: best.unshadowed }
+  return { kind: 'textured', plane: colourEvidence(picture, inBorder(picture, margin)), unshadowed: null }
 }
 
 export interface Evidence {
@@ -31,10 +36,17 @@ export interface Evidence {
   kind: 'cut-out' | 'plain' | 'textured'
   /** -1 (backdrop) to 1 (piece). */
   plane: Plane
+  /** The same with what may be a shadow held back, before a plain backdrop: grey pieces are held back too. */
+  unshadowed: Plane | null
 }
+
+/** What looks like the backdrop dimmed may be a shadow: it speaks for the piece only this much. Darker than so, none is. */
+const SHADOW_DOUBT = 0.2
+const DEEPEST_SHADOW = 0.4
 
 interface LineModel {
   evidence: Plane
+  unshadowed: Plane
   /** Median distance between foretold and real colour on the two borders that the model wasn't made of. */
   unseen: number
 }
@@ -67,6 +79,7 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
     spread[line] = deviation / 2
   }
   const data = new Float32Array(width * height)
+  const unshadowed = new Float32Array(width * height)
   const unseen: number[] = []
   for (let line = 0; line < lines; line++) {
     const limit = 4.5 * Math.max(LEAST_SPREAD, spread[line]!)
@@ -74,13 +87,25 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
       const t = k / (length - 1)
       const i = at(line, k)
       const expected = (c: number) => (1 - t) * ends[0][3 * line + c]! + t * ends[1][3 * line + c]!
-      const d = Math.hypot(l[i]! - expected(0), a[i]! - expected(1), b[i]! - expected(2))
+      const l0 = expected(0)
+      const a0 = expected(1)
+      const b0 = expected(2)
+      const d = Math.hypot(l[i]! - l0, a[i]! - a0, b[i]! - b0)
       data[i] = Math.min(1, d / limit - 1)
+      // A shadow dims all light alike, which scales all three coordinates of OKLab alike.
+      const dim = l[i]! / Math.max(l0, 1e-3)
+      const hue = Math.hypot(a[i]! - dim * a0, b[i]! - dim * b0)
+      const shadow = data[i]! > 0 && dim < 1 && dim > DEEPEST_SHADOW && hue < limit / 2
+      unshadowed[i] = shadow ? SHADOW_DOUBT * data[i]! : data[i]!
       if (line < margin || line >= lines - margin) unseen.push(d)
     }
   }
   unseen.sort((p, q) => p - q)
-  return { evidence: { width, height, data }, unseen: unseen[Math.floor(0.8 * unseen.length)]! }
+  return {
+    evidence: { width, height, data },
+    unshadowed: { width, height, data: unshadowed },
+    unseen: unseen[Math.floor(0.8 * unseen.length)]!,
+  }
 }
 
 function inBorder({ width, height }: LabPicture, margin: number): (i: number) => boolean {

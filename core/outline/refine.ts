@@ -20,8 +20,9 @@ export interface RefineOptions {
   onProgress?: (fraction: number) => void
 }
 
-/** Distance between outline points, px. */
-const STEP_PX = 2
+/** Least distance between outline points, px, and their number along a picture's longer side. */
+const LEAST_STEP_PX = 2
+const POINTS_ALONG = 1000
 
 /**
  * From a rough chain to the edge itself: first the strongest edge within reach, then a finer look around it, then the
@@ -30,13 +31,14 @@ const STEP_PX = 2
  */
 export function refineSide(raster: Raster, rough: ArrayLike<number>, options: RefineOptions): OutlineSide {
   const { reach, turn, onProgress } = options
-  let points = resample(smoothChain(resample(rough, STEP_PX), reach / STEP_PX / 2), STEP_PX)
+  const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / POINTS_ALONG)
+  let points = resample(smoothChain(resample(rough, step), reach / step / 2), step)
   const passes = [
     {
       reach,
       sigma: Math.max(1.2, reach / 5),
-      median: Math.max(2, Math.round(reach / STEP_PX)),
-      smooth: reach / STEP_PX / 3,
+      median: Math.max(2, Math.round(reach / step)),
+      smooth: reach / step / 3,
     },
     { reach: reach / 2, sigma: 1.5, median: 2, smooth: 2 },
     { reach: 4, sigma: 1.2, median: 1, smooth: 1.2 },
@@ -58,7 +60,7 @@ export function refineSide(raster: Raster, rough: ArrayLike<number>, options: Re
       offsets[i] = offset
     }
     const steady = runningMedian(offsets, pass.median)
-    points = resample(smoothChain(shifted(points, normals, steady), pass.smooth), STEP_PX)
+    points = resample(smoothChain(shifted(points, normals, steady), pass.smooth), step)
     onProgress?.((k + 1) / 4)
   })
   const normals = normalsOf(points, turn, 2)

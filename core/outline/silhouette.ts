@@ -23,18 +23,20 @@ const ROW_COST = 5
 const STEP_COST = 0.35
 const MOST_STEP_COST = 30
 
-/**
- * The best symmetric silhouette about an axis: for every row the half-width that leaves the least evidence for the
- * piece outside and for the backdrop inside, runs along edges on both sides, and changes little from row to row. One
- * exact dynamic program over rows and half-widths; both sides vote, so that a shadow or a handle on one side is
- * outvoted by the other.
- */
-export function findSilhouette(
-  picture: LabPicture,
-  evidence: Plane,
-  axis: AxisLine,
-  seeThrough = 1,
-): Silhouette {
+/** The picture cut into rows square to an axis, with the contrast across each half-width on both sides. */
+export interface Strip {
+  axis: AxisLine
+  top: number
+  rows: number
+  /** Half-widths run from 0 to this, px. */
+  radii: number
+  /** Sum of both sides' contrasts and the weaker one, rows of radii + 1. */
+  both: Float32Array
+  weaker: Float32Array
+}
+
+/** Cuts the picture into rows about an axis. */
+export function stripAbout(picture: LabPicture, axis: AxisLine): Strip {
   const { width, height } = picture
   const { at, up } = axis
   const across = { x: -up.y, y: up.x }
@@ -47,42 +49,64 @@ export function findSilhouette(
   const l: Plane = { width, height, data: picture.l }
   const a: Plane = { width, height, data: picture.a }
   const b: Plane = { width, height, data: picture.b }
-  const gain = new Float32Array(rows * (radii + 1))
-  const weakest = new Float32Array(rows * (radii + 1))
+  const both = new Float32Array(rows * (radii + 1))
+  const weaker = new Float32Array(rows * (radii + 1))
   const side = new Float32Array(2 * 3 * (radii + 2))
   for (let row = 0; row < rows; row++) {
     const v = top - row
-    const ox = at.x + v * up.x
-    const oy = at.y + v * up.y
     for (let r = 0; r <= radii + 1; r++) {
       for (const s of [0, 1]) {
         const d = (s ? 1 : -1) * r
-        const x = ox + d * across.x
-        const y = oy + d * across.y
+        const x = at.x + v * up.x + d * across.x
+        const y = at.y + v * up.y + d * across.y
         const i = 3 * (2 * r + s)
         side[i] = samplePlane(l, x, y, -1)
+        if (side[i]! < 0) continue
         side[i + 1] = samplePlane(a, x, y, 0)
         side[i + 2] = samplePlane(b, x, y, 0)
       }
     }
+    for (let r = 1; r <= radii; r++) {
+      const left = contrast(side, r, 0)
+      const right = contrast(side, r, 1)
+      both[row * (radii + 1) + r] = left + right
+      weaker[row * (radii + 1) + r] = Math.min(left, right)
+    }
+  }
+  return { axis, top, rows, radii, both, weaker }
+}
+
+/**
+ * The best symmetric silhouette about an axis: for every row the half-width that leaves the least evidence for the
+ * piece outside and for the backdrop inside, runs along edges on both sides, and changes little from row to row. One
+ * exact dynamic program over rows and half-widths; both sides vote, so that a shadow or a handle on one side is
+ * outvoted by the other.
+ * @param seeThrough what looks like the backdrop counts against the piece only this much: 1, or less for a clear piece
+ */
+export function findSilhouette(strip: Strip, evidence: Plane, seeThrough = 1): Silhouette {
+  const { axis, top, rows, radii, both, weaker } = strip
+  const { at, up } = axis
+  const across = { x: -up.y, y: up.x }
+  const gain = new Float32Array(rows * (radii + 1))
+  for (let row = 0; row < rows; row++) {
+    const ox = at.x + (top - row) * up.x
+    const oy = at.y + (top - row) * up.y
     let inside = -ROW_COST * seeThrough
     for (let r = 1; r <= radii; r++) {
       const d = r - 0.5
       const p = samplePlane(evidence, ox + d * across.x, oy + d * across.y, -1)
       const q = samplePlane(evidence, ox - d * across.x, oy - d * across.y, -1)
       // A pixel is piece when both mirror images say so; one alone counts for little, and for less against the other.
-      const both = p * q > 0 ? p + q : p * q < 0 ? 0.3 * (p + q) - 0.4 : 0.6 * (p + q)
-      inside += both > 0 ? both : seeThrough * both
-      const left = contrast(side, r, 0)
-      const right = contrast(side, r, 1)
-      gain[row * (radii + 1) + r] = inside + EDGE_WORTH * (left + right)
-      weakest[row * (radii + 1) + r] = Math.min(left, right)
+      const sum = p * q > 0 ? p + q : p * q < 0 ? 0.3 * (p + q) - 0.4 : 0.6 * (p + q)
+      inside += sum > 0 ? sum : seeThrough * sum
+      const i = row * (radii + 1) + r
+      gain[i] = inside + EDGE_WORTH * both[i]!
     }
   }
   const half = bestPath(gain, rows, radii)
   let edges = 0
   half.forEach((r, row) => {
-    if (r > 0) edges += weakest[row * (radii + 1) + r]!
+    if (r > 0) edges += weaker[row * (radii + 1) + r]!
   })
   return { axis, top, half, edges }
 }

@@ -1,7 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
-import { samplePlane } from '../picture/sample'
 
 /** A line in a picture: a point of it and its unit direction upwards along the piece. */
 export interface AxisLine {
@@ -37,31 +36,40 @@ export function symmetryAxes(picture: LabPicture, evidence: Plane, up: PicturePo
   const tall = Math.abs(up.x) * width + Math.abs(up.y) * height
   const stride = Math.max(2, Math.round(Math.max(width, height) / 110))
   const edges = edgesAcross(picture, across)
-  const overlap = (plane: Plane, p: Place, step: number, contra: number): number => {
-    const u = turn(up, p.lean)
-    const a = { x: -u.y, y: u.x }
-    const o = { x: middle.x + p.offset * across.x, y: middle.y + p.offset * across.y }
-    let sum = 0
-    for (let v = -tall / 2 + step / 2; v < tall / 2; v += step) {
-      for (let r = step / 2; r < half - Math.abs(p.offset); r += step) {
-        const x = o.x + v * u.x
-        const y = o.y + v * u.y
-        const e = samplePlane(plane, x + r * a.x, y + r * a.y, -contra)
-        const f = samplePlane(plane, x - r * a.x, y - r * a.y, -contra)
-        if (e > 0 && f > 0) sum += Math.min(e, f)
-        else if (contra && (e > 0 || f > 0)) sum -= 0.5 * Math.max(e, f)
-      }
-    }
-    return sum * step * step
-  }
   // Both overlaps count in shares of what a perfect mirror image would give.
   const evidenceTotal = 0.5 * positiveSum(evidence)
   const edgeTotal = 0.5 * positiveSum(edges)
-  const scores = (p: Place, step: number): Scored => ({
-    ...p,
-    colours: overlap(evidence, p, step, 1) / evidenceTotal,
-    edges: overlap(edges, p, step, 0) / edgeTotal,
-  })
+  const scores = (p: Place, step: number): Scored => {
+    const u = turn(up, p.lean)
+    const ox = middle.x + p.offset * across.x
+    const oy = middle.y + p.offset * across.y
+    let colours = 0
+    let lines = 0
+    const reach = half + Math.abs(p.offset)
+    for (let v = -tall / 2 + step / 2; v < tall / 2; v += step) {
+      for (let r = step / 2; r < reach; r += step) {
+        // The nearest pixel is near enough for a search that ends at a pixel.
+        const ax = ox + v * u.x - r * u.y
+        const ay = oy + v * u.y + r * u.x
+        const bx = ox + v * u.x + r * u.y
+        const by = oy + v * u.y - r * u.x
+        const i = ax >= 0 && ay >= 0 && ax < width && ay < height ? (ay | 0) * width + (ax | 0) : -1
+        const j = bx >= 0 && by >= 0 && bx < width && by < height ? (by | 0) * width + (bx | 0) : -1
+        // Beyond the picture's border there is no piece.
+        const e = i < 0 ? -1 : evidence.data[i]!
+        const f = j < 0 ? -1 : evidence.data[j]!
+        if (e > 0 && f > 0) colours += e < f ? e : f
+        else if (e > 0) colours -= 0.5 * e
+        else if (f > 0) colours -= 0.5 * f
+        if (i < 0 || j < 0) continue
+        const g = edges.data[i]!
+        const h = edges.data[j]!
+        lines += g < h ? g : h
+      }
+    }
+    const area = step * step
+    return { ...p, colours: (colours * area) / evidenceTotal, edges: (lines * area) / edgeTotal }
+  }
   const coarse: Scored[] = []
   for (let offset = -0.7 * half; offset <= 0.7 * half; offset += stride)
     for (const lean of [-0.05, 0, 0.05]) coarse.push(scores({ offset, lean }, stride))
@@ -73,7 +81,7 @@ export function symmetryAxes(picture: LabPicture, evidence: Plane, up: PicturePo
     let dLean = 0.025
     for (let round = 0; round < 5; round++) {
       const { offset, lean } = best
-      const step = round < 3 ? stride : Math.max(1, stride / 2)
+      const step = round < 4 ? stride : Math.max(1, stride / 2)
       best = scores(best, step)
       for (const i of [-1, 0, 1])
         for (const j of [-1, 0, 1]) {
@@ -104,6 +112,13 @@ interface Place {
 interface Scored extends Place {
   colours: number
   edges: number
+}
+
+/** True for lines that the search can't tell apart. */
+export function sameLine(a: AxisLine, b: AxisLine): boolean {
+  const offset = -(a.at.x - b.at.x) * b.up.y + (a.at.y - b.at.y) * b.up.x
+  const lean = a.up.x * b.up.y - a.up.y * b.up.x
+  return Math.abs(offset) < SAME_OFFSET && Math.abs(lean) < SAME_LEAN
 }
 
 /** How clearly an edge runs along the axis at each pixel, 0..1. */
