@@ -13,9 +13,6 @@ try {
     for (const end of ['', '-wal', '-shm'])
       rmSync(join(settings.dataDir, `baldacchino.sqlite${end}`), { force: true })
   const running = await startServer(settings, seed)
-  console.log(
-    `\n  Baldacchino is open at ${running.address}\n  Your work is kept in ${settings.dataDir}. Ctrl+C ends it.\n`,
-  )
   let stopping = false
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.on(signal, () => {
@@ -27,6 +24,10 @@ try {
       })
     })
   }
+  // Said last: whoever reads it may end the app at once.
+  console.log(
+    `\n  Baldacchino is open at ${running.address}\n  Your work is kept in ${settings.dataDir}. Ctrl+C ends it.\n`,
+  )
 } catch (error) {
   console.error((error as Error).message)
   process.exit(1)

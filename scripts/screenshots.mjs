@@ -36,13 +36,69 @@ async function ready() {
   throw new Error('The server did not start.')
 }
 
+/** Presses the search's button and waits for what it finds. */
+async function find(page) {
+  await page.getByTestId('find').click()
+  await page.getByTestId('found').waitFor({ timeout: 60_000 })
+  await page.waitForTimeout(400)
+}
+
+/** Three known sizes of the ink bottle, the last one with its digits swapped. */
+async function markSizes(page) {
+  await find(page)
+  await page.keyboard.type('112 mm')
+  await page.keyboard.press('Enter')
+  await page.getByLabel('Real size').blur()
+  // Left and right side of belly and neck in the photo, px.
+  for (const [y, left, right, text] of [
+    [1213, 318, 1187, '66 mm'],
+    [482, 571, 914, '62 mm'],
+  ]) {
+    await page.keyboard.press('k')
+    for (const x of [left, right]) {
+      const [a, b, c, d, e, f] = (await page.getByTestId('photo-pane').getAttribute('data-matrix'))
+        .split(' ')
+        .map(Number)
+      const box = await page.getByTestId('photo-pane').boundingBox()
+      await page.mouse.click(box.x + a * x + c * y + e, box.y + b * x + d * y + f)
+    }
+    await page.keyboard.type(text)
+    await page.keyboard.press('Enter')
+    await page.getByLabel('Real size').blur()
+  }
+  await page.locator('aside').evaluate((e) => e.scrollTo(0, 330))
+}
+
 /** File name, demo piece, stage, colour scheme, and what to do before the picture is taken. */
 const views = [
   ['cabinet', null, null, 'light'],
   ['cabinet-dark', null, null, 'dark'],
   ['photo', 'Rope sheave', 'photo', 'light'],
   ['calibrate', 'Ink bottle', 'calibrate', 'light'],
-  ['calibrate-dark-photo', 'Lamp chimney', 'calibrate', 'light'],
+  [
+    'calibrate-dark-photo',
+    'Lamp chimney',
+    'calibrate',
+    'dark',
+    async (page) => {
+      await find(page)
+      await page.mouse.move(420, 420)
+    },
+  ],
+  [
+    'calibrate-view',
+    'Ink bottle',
+    'calibrate',
+    'light',
+    async (page) => {
+      await find(page)
+      await page.getByRole('button', { name: /Known sizes/ }).click()
+      await page.getByRole('button', { name: /View near/ }).click()
+      await page.locator('aside').evaluate((e) => e.scrollTo(0, 330))
+      await page.mouse.move(430, 300)
+    },
+  ],
+  ['known-sizes', 'Ink bottle, untouched', 'calibrate', 'light', markSizes],
   [
     'half-profile',
     'Ink bottle',

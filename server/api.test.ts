@@ -258,12 +258,21 @@ describe.each(kinds)('API over %s', (_name, open) => {
     it('that no piece uses are forgotten with old deleted pieces', async () => {
       const used = await upload(await picture(10, 10).png().toBuffer())
       const loose = await upload(await picture(11, 11).png().toBuffer())
-      const { id } = await create(newPiece('x', { ...used, fileName: 'x.png', quarterTurns: 0, crop: null }))
+      const kept = await upload(await picture(12, 12).png().toBuffer())
+      const document = newPiece('x', { ...used, fileName: 'x.png', quarterTurns: 0, crop: null })
+      document.references.push({
+        id: 'r',
+        name: 'top',
+        photo: { ...kept, fileName: 'y.png', quarterTurns: 0 },
+        scale: null,
+      })
+      const { id } = await create(document)
       await storage.purge(new Date(Date.now() + 1000))
       expect([await storage.hasPhoto(used.sha256), await storage.hasPhoto(loose.sha256)]).toEqual([
         true,
         false,
       ])
+      expect(await storage.hasPhoto(kept.sha256)).toBe(true)
       await api.delete(`/api/pieces/${id}`)
       await storage.purge(new Date(Date.now() - 1000))
       await api.post(`/api/pieces/${id}/restore`).expect(204)

@@ -3,7 +3,6 @@ import { startServer } from './start'
 
 try {
   const running = await startServer(readSettings(process.argv.slice(2), process.env))
-  console.log(`Baldacchino is open at ${running.address}`)
   let stopping = false
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.on(signal, () => {
@@ -12,6 +11,8 @@ try {
       void running.stop().then(() => process.exit(0))
     })
   }
+  // Said last: whoever reads it may end the server at once.
+  console.log(`Baldacchino is open at ${running.address}`)
 } catch (error) {
   const { code, message } = error as NodeJS.ErrnoException
   console.error(

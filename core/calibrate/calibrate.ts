@@ -47,8 +47,11 @@ export interface SolvedCalibration {
 export const LEAST_PLUMB_LENGTH_PX = 30
 /** Diagonal of the 36 × 24 mm film frame that 35 mm equivalents refer to, mm (CIPA DCG-001, from memory). */
 const FILM_DIAGONAL_MM = 43.2666
-/** A focal length from a file is rounded to whole mm and the lens breathes with focus: right to about 2 %. */
-const FOCAL_ERROR = 0.02
+/**
+ * A 35 mm equivalent is rounded to whole mm (a standard deviation of 0.29 mm), and what lenses say of themselves is right
+ * to about 0.7 % (an estimate, no source).
+ */
+const focalError = (mm: number) => Math.hypot(0.29 / mm, 0.007)
 
 /** Up in the picture, for a number of clockwise quarter turns. */
 export function upAfterTurns(quarterTurns: number): PicturePoint {
@@ -213,7 +216,8 @@ function solveEye(
 ): SolvedNear | null {
   const { view } = calibration
   const f = focalOf(calibration, photo)
-  const focal: Known | null = f ? known(f, FOCAL_ERROR * f) : null
+  const mm = view.focalLength35mm ?? photo.focalLength35mm ?? 50
+  const focal: Known | null = f ? known(f, focalError(mm) * f) : null
   const distance = view.distanceMm
     ? known(view.distanceMm, Math.max(view.distanceSdMm, 0.002 * view.distanceMm))
     : null

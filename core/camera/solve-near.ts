@@ -64,8 +64,12 @@ const SIDE_VIEW_SD = 0.26
 const LEVEL_SD = (2 * Math.PI) / 180
 /** Pitches tried for a start; beyond 40° nobody speaks of a side view. */
 const PITCHES = Array.from({ length: 33 }, (_, i) => (-40 + 2.5 * i) * (Math.PI / 180))
+/** Fits whose cost (half a chi-square) differs by less than this can't be told apart by noisy points: some 4 σ. */
+const AS_GOOD = 8
 /** Starts followed to their ends. */
 const STARTS = 4
+/** … and without a focal length, which adds valleys. */
+const STARTS_WITHOUT_LENS = 9
 /** Focal lengths tried for a start when none is known, in picture diagonals: 20 mm to 400 mm lenses. */
 const FOCALS = [0.5, 0.7, 1, 1.4, 2, 2.8, 4, 5.6, 8]
 
@@ -119,7 +123,8 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       tried.push({ x, cost: squares / Math.max(1, total) + (T / SIDE_VIEW_SD) ** 2 })
     }
     // The valleys over the pitches: seen from above and from below.
-    const valleys = tried.filter((t, i) => !(tried[i - 1]?.cost! < t.cost) && !(tried[i + 1]?.cost! < t.cost))
+    const costAt = (i: number) => tried[i]?.cost ?? Infinity
+    const valleys = tried.filter((t, i) => costAt(i - 1) >= t.cost && costAt(i + 1) >= t.cost)
     const level = tried.length
       ? [tried.reduce((p, q) => (Math.abs(q.x[0]!) < Math.abs(p.x[0]!) ? q : p))]
       : []
@@ -129,14 +134,15 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   if (starts.length === 0) return null
   starts.sort((p, q) => (focal ? 0 : p.cost - q.cost))
   // Without a focal length there are several valleys over it too; the lowest of the best few is taken.
-  const fits = starts.slice(0, STARTS).map(({ x }) => {
+  const fits = starts.slice(0, focal ? STARTS : STARTS_WITHOUT_LENS).map(({ x }) => {
     const steps = x.map((_, i) => (i < 2 ? 1e-6 : 1e-7))
     return leastSquares(x, total + extra, residualsOf, { steps, huber: 3, rounds: 40 })
   })
   // A ring alone fits from above and from below alike, up to noise: then the camera held more level is taken.
-  const doubt = (f: (typeof fits)[number]) =>
-    (2 * f.cost) / Math.max(1, total) + (f.parameters[0]! / SIDE_VIEW_SD) ** 2
-  const fit = fits.reduce((p, q) => (doubt(q) < doubt(p) ? q : p))
+  const least = Math.min(...fits.map((f) => f.cost))
+  const fit = fits
+    .filter((f) => f.cost <= least + (rings.length === 1 ? AS_GOOD : 0))
+    .reduce((p, q) => (Math.abs(q.parameters[0]!) < Math.abs(p.parameters[0]!) ? q : p))
   const n = fit.parameters.length
   const sdOf = (i: number) => (fit.covariance ? Math.sqrt(fit.covariance[i * n + i]!) : Infinity)
   const T = fit.parameters[0]!

@@ -151,6 +151,11 @@ export type PieceDocument = v.InferOutput<typeof PieceDocument>
 export type PiecePhoto = NonNullable<PieceDocument['photo']>
 export type ReferencePhoto = PieceDocument['references'][number]
 
+/** The stored photos that a document needs: its own and those kept for reference. */
+export function photosOf({ photo, references }: PieceDocument): string[] {
+  return [...(photo ? [photo.sha256] : []), ...references.map((r) => r.photo.sha256)]
+}
+
 /** A stored file as the photo of a piece: all of it, as it stands. */
 export function photoOf(
   facts: Omit<PiecePhoto, 'fileName' | 'quarterTurns' | 'crop'>,

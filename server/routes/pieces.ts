@@ -1,7 +1,7 @@
 import express, { Router, type Request } from 'express'
 import * as v from 'valibot'
 import { readDocument } from '../../core/piece/migrate'
-import type { PieceDocument } from '../../core/piece/schema'
+import { photosOf, type PieceDocument } from '../../core/piece/schema'
 import { HttpProblem } from '../http/problem'
 import type { Storage, StoredPiece } from '../storage/storage'
 
@@ -104,11 +104,12 @@ function baseRevision(request: Request): number {
 
 async function checkDocument(storage: Storage, input: unknown): Promise<PieceDocument> {
   const document = readDocument(input)
-  if (document.photo && !(await storage.hasPhoto(document.photo.sha256))) {
+  for (const sha256 of photosOf(document)) {
+    if (await storage.hasPhoto(sha256)) continue
     throw new HttpProblem(
       422,
       'photo-missing',
-      'The photo of this piece is not stored here. Drop the photo first.',
+      'A photo of this piece is not stored here. Drop the photo first.',
       { where: 'photo.sha256' },
     )
   }

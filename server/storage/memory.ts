@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { PieceDocument } from '../../core/piece/schema'
+import { photosOf, type PieceDocument } from '../../core/piece/schema'
 import type { PhotoFacts } from '../photos/inspect'
 import type { SaveResult, Storage, StoredPiece } from './storage'
 import { summarize } from './summary'
@@ -89,7 +89,7 @@ export class MemoryStorage implements Storage {
 
   async purge(before: Date) {
     for (const [id, p] of this.pieces) if (p.deletedAt && p.deletedAt < before) this.pieces.delete(id)
-    const used = new Set([...this.pieces.values()].map((p) => p.document.photo?.sha256))
+    const used = new Set([...this.pieces.values()].flatMap((p) => photosOf(p.document)))
     for (const [sha, p] of this.photos) if (!used.has(sha) && p.addedAt < before) this.photos.delete(sha)
   }
 

@@ -171,7 +171,10 @@ export class SqliteStorage implements Storage {
     const limit = before.toISOString()
     await this.pieces.destroy({ where: { deletedAt: { [Op.lt]: limit } } })
     await this.sequelize.query(
-      'DELETE FROM photos WHERE addedAt < ? AND sha256 NOT IN (SELECT photoSha256 FROM pieces WHERE photoSha256 IS NOT NULL)',
+      `DELETE FROM photos WHERE addedAt < ?
+        AND sha256 NOT IN (SELECT photoSha256 FROM pieces WHERE photoSha256 IS NOT NULL)
+        AND sha256 NOT IN (SELECT json_extract(kept.value, '$.photo.sha256')
+                             FROM pieces, json_each(pieces.document, '$.references') AS kept)`,
       { replacements: [limit], type: QueryTypes.DELETE },
     )
   }

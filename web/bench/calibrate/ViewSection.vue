@@ -146,7 +146,7 @@ const range = ([low, high]: [number, number]) =>
       <template v-for="row in camera" :key="row.name">
         <dt>{{ row.name }}</dt>
         <dd :data-testid="`camera-${row.name.toLowerCase()}`">
-          {{ row.value }}<span v-if="row.note" class="doubt"> {{ row.note }}</span>
+          {{ row.value }}<span v-if="row.note" class="doubt note">{{ row.note }}</span>
         </dd>
       </template>
     </dl>
@@ -249,6 +249,9 @@ dd .doubt {
 }
 .doubt {
   color: var(--doubt);
+}
+.note {
+  display: block;
 }
 table {
   width: 100%;

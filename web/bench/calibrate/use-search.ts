@@ -3,6 +3,7 @@ import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
 import { lensOf, upAfterTurns } from '../../../core/calibrate/calibrate'
 import { newKnownSize } from '../../../core/calibrate/known-size'
+import type { PicturePoint } from '../../../core/conventions'
 import type { PhotoSearch } from '../../../core/camera/search-photo'
 import { api } from '../../api/client'
 import { useView } from '../../composables/use-view'
@@ -11,6 +12,10 @@ import { usePiece } from '../../stores/piece'
 import { photoClient } from '../../workers/photo-client'
 import { Stopped } from '../../workers/worker-client'
 import { newId } from '../new-id'
+
+/** The one of the four directions that a direction is nearest to. */
+const nearestQuarter = ({ x, y }: PicturePoint): PicturePoint =>
+  Math.abs(x) > Math.abs(y) ? { x: Math.sign(x), y: 0 } : { x: 0, y: Math.sign(y) }
 
 /** The search of the photo for axis, foot and rings: one at a time, with progress and stop. */
 export const useSearch = defineStore('search', () => {
@@ -35,7 +40,9 @@ export const useSearch = defineStore('search', () => {
       const request = {
         url: api.photoUrl(photo.sha256),
         crop: photo.crop,
-        up: upAfterTurns(photo.quarterTurns),
+        up: piece.derived.calibration.known.axis
+          ? nearestQuarter(view.frame.value.up)
+          : upAfterTurns(photo.quarterTurns),
         lens: lensOf(calibration, photo),
         eye: view.focal.value && !calibration.view.cropped ? { f: view.focal.value.px, centre } : null,
       }
@@ -55,7 +62,8 @@ export const useSearch = defineStore('search', () => {
       piece.dispatch({
         type: 'take-found',
         plumb: { ...plumb, by: 'found' },
-        ground: foot,
+        // A foot without its ring is a guess that doesn't overrule a ground line.
+        ground: calibration.ground && !rings.some((r) => r.place === 'foot') ? null : foot,
         rings: rings.map((r) => ({ ...r, id: newId(), by: 'found' as const })),
         overall,
         near: request.eye !== null,
