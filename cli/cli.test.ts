@@ -72,4 +72,29 @@ describe('command line', () => {
     expect(result.status).toBe(status)
     expect(result.error).toMatch(new RegExp(words))
   })
+
+  it('reads the half-profile of a piece off its photo', () => {
+    const photo = join(import.meta.dirname, '../demo/photos/ink-bottle.jpg')
+    const truth = JSON.parse(readFileSync(photo.replace('.jpg', '.json'), 'utf8')) as { maxDiameter: number }
+    const { status, text } = cli('profile', photo, '--height', '112 mm')
+    expect(status).toBe(0)
+    const result = JSON.parse(text) as { unit: string; view: string; profile: [number, number][] }
+    expect([result.unit, result.view]).toEqual(['mm', 'near'])
+    const r = result.profile.map((p) => p[0])
+    const z = result.profile.map((p) => p[1])
+    expect(Math.max(...z) - Math.min(...z)).toBeCloseTo(112, 1)
+    expect(Math.abs((2 * Math.max(...r)) / truth.maxDiameter - 1)).toBeLessThan(0.003)
+    expect([r[0], r.at(-1)]).toEqual([0, 0])
+  })
+
+  it.each([
+    [['profile', 'x.jpg'], 2, '--height'],
+    [['profile', 'x.jpg', '--height', 'tall'], 2, 'not a length'],
+    [['profile', 'x.jpg', '--height', '1 m', '--view', 'oblique'], 2, 'near or distant'],
+    [['profile', 'nowhere.jpg', '--height', '1 m'], 2, 'no file'],
+  ] as [string[], number, string][])('answers %j with exit code %d and a sentence', (args, status, words) => {
+    const result = cli(...args)
+    expect(result.status).toBe(status)
+    expect(result.error).toMatch(new RegExp(words))
+  })
 })

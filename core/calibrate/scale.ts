@@ -44,12 +44,25 @@ const RARE = 0.01
  * One scale over all sizes by weighted least squares of mm = scale · seen, both sides with errors:
  * weight 1 / (sd_mm² + scale² sd_seen²). With three or more that disagree, the one is blamed whose removal makes the
  * rest agree best, not the one with the largest residual: a wrong size of great weight pulls the scale and makes
- * right ones look wrong.
+ * right ones look wrong. The blamed one doesn't count until somebody has decided about it.
  * @param sizes at least one, all positive
  */
 export function solveScale(sizes: readonly ScaleInput[]): SolvedScale {
-  const all = fit(sizes)
+  const together = fit(sizes)
   const others = sizes.map((_, i) => fit(sizes.filter((__, k) => k !== i)))
+  const agreement = chiSquareTail(together.chi2, sizes.length - 1)
+  let outlier: string | null = null
+  let all = together
+  let counted = sizes.length
+  if (sizes.length >= 3 && agreement < RARE) {
+    const rest = others.map((o) => chiSquareTail(o.chi2, sizes.length - 2))
+    const best = rest.indexOf(Math.max(...rest))
+    if (rest[best]! >= RARE) {
+      outlier = sizes[best]!.id
+      all = others[best]!
+      counted--
+    }
+  }
   const deviations = sizes.map((size, i): SizeDeviation => {
     const measuredMm = all.scale * size.seen
     const rest = sizes.length > 1 ? others[i]! : null
@@ -66,14 +79,7 @@ export function solveScale(sizes: readonly ScaleInput[]): SolvedScale {
       t: sd === null ? null : (size.mm - othersMm!) / sd,
     }
   })
-  const agreement = chiSquareTail(all.chi2, sizes.length - 1)
-  let outlier: string | null = null
-  if (sizes.length >= 3 && agreement < RARE) {
-    const rest = others.map((o) => chiSquareTail(o.chi2, sizes.length - 2))
-    const best = rest.indexOf(Math.max(...rest))
-    if (rest[best]! >= RARE) outlier = sizes[best]!.id
-  }
-  const excess = sizes.length > 1 ? Math.max(1, all.chi2 / (sizes.length - 1)) : 1
+  const excess = counted > 1 ? Math.max(1, all.chi2 / (counted - 1)) : 1
   return {
     scale: all.scale,
     relativeSe: (all.se * Math.sqrt(excess)) / all.scale,

@@ -170,17 +170,32 @@ function judgeAxis(
  */
 function bestSilhouette(picture: LabPicture, evidence: Evidence, axis: AxisLine): Silhouette {
   const strip = stripAbout(picture, axis)
-  const first = findSilhouette(strip, evidence.plane)
+  const whole = findSilhouette(strip, evidence.plane)
+  const bare = withoutShadow(evidence)
+  const bright = bare ? findSilhouette(strip, bare) : whole
+  const first = bright.edges > MAY_LOSE_WITH_SHADOW * whole.edges ? bright : whole
+  const base = first === whole ? evidence.plane : bare!
   if (evidence.kind === 'cut-out') return first
-  const clear = evidence.kind === 'plain' ? findSilhouette(strip, evidence.plane, SEE_THROUGH) : first
+  const clear = evidence.kind === 'plain' ? findSilhouette(strip, base, SEE_THROUGH) : first
   const plain = clear.edges > CLEARLY_BETTER * first.edges ? clear : first
   if (plain.edges === 0) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
   const share = evidence.kind === 'textured' ? 0.2 : 0.5
-  const data = colours.data.map((v, i) => (1 - share) * v + share * evidence.plane.data[i]!)
+  const data = colours.data.map((v, i) => (1 - share) * v + share * base.data[i]!)
   const second = findSilhouette(strip, { ...colours, data })
   return second.edges > MAY_LOSE[evidence.kind] * plain.edges ? second : plain
 }
+
+/** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */
+function withoutShadow({ plane, unshadowed }: Evidence): Plane | null {
+  if (!unshadowed) return null
+  const data = plane.data.map((v, i) => (v > 0 && unshadowed.data[i]! < v ? SHADOW_AS_BACKDROP : v))
+  return { ...plane, data }
+}
+
+const SHADOW_AS_BACKDROP = -0.25
+/** Without its shadow a piece keeps its edges; a grey piece that was taken for a shadow loses them. */
+const MAY_LOSE_WITH_SHADOW = 0.95
 
 /** What a pixel that looks like the backdrop says against a clear piece, as a share of what it says otherwise. */
 const SEE_THROUGH = 0.12

@@ -15,7 +15,7 @@ export interface StageReport {
 export function reportStages(document: PieceDocument, derived: DerivedPiece): Record<Stage, StageReport> {
   const profile = profileReport(document, derived)
   return {
-    photo: photoReport(document),
+    photo: photoReport(document, derived),
     calibrate: calibrateReport(document, derived),
     profile,
     solid: solidReport(derived, profile),
@@ -31,12 +31,15 @@ const doubt = (sentence: string): StageReport => ({ state: 'doubt', sentence })
 /** Below this the shorter picture side is too few pixels to judge an edge by eye: 1 px is 0.3 % of the piece. */
 const SMALL_PICTURE_PX = 300
 
-function photoReport({ photo }: PieceDocument): StageReport {
+function photoReport({ photo }: PieceDocument, { calibration }: DerivedPiece): StageReport {
   if (!photo) return waiting('Drop a side-view photo here.')
   const size = `${photo.width} × ${photo.height} px`
   const least = Math.min(photo.width, photo.height)
   if (least < SMALL_PICTURE_PX) {
-    return doubt(`Only ${size}: one pixel is ${(100 / least).toFixed(1)} % of the picture.`)
+    const pixel = calibration.known.scale
+      ? `${calibration.frame.mmPerPx.toPrecision(2)} mm`
+      : `${(100 / least).toFixed(1)} % of the picture`
+    return doubt(`Only ${size}: one pixel is ${pixel}.`)
   }
   return done(`${size}.`)
 }

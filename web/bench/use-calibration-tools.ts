@@ -1,6 +1,7 @@
 import { ref, shallowRef } from 'vue'
 import type { PicturePoint } from '../../core/conventions'
 import { newKnownSize, type KnownSizeKind } from '../../core/calibrate/known-size'
+import { toPicture, toPlane } from '../../core/camera/view'
 import { fitLens } from '../../core/camera/lens'
 import { applyCommand, type Command } from '../../core/piece/commands'
 import { useView, type ScreenPoint } from '../composables/use-view'
@@ -100,12 +101,26 @@ export function useCalibrationTools() {
   const along = (q: PicturePoint) => q.x * frame().up.x + q.y * frame().up.y
   const across = (q: PicturePoint) => -q.x * frame().up.y + q.y * frame().up.x
 
-  function placeSize(a: PicturePoint, b: PicturePoint): void {
+  function placeSize(a: PicturePoint, second: PicturePoint): void {
     const id = newId()
-    piece.dispatch({ type: 'set-known-size', size: newKnownSize({ id, kind: guessKind(a, b), a, b }) })
+    const kind = guessKind(a, second)
+    const b = kind === 'diameter' ? levelled(a, second) : second
+    piece.dispatch({ type: 'set-known-size', size: newKnownSize({ id, kind, a, b }) })
     bench.tool = 'none'
     bench.chosenSize = id
     sizeMarked.value = id
+  }
+
+  /**
+   * The second mark of a diameter at the level of the first one, as the view sees levels; and as far from the axis when
+   * it is nearly so already, to within what a hand sets on the screen.
+   */
+  function levelled(a: PicturePoint, b: PicturePoint): PicturePoint {
+    if (!piece.derived.calibration.known.axis) return b
+    const first = toPlane(view.seen.value, a)
+    const other = toPlane(view.seen.value, b)
+    const near = Math.abs(first.x + other.x) * bench.view.pxPerMm < SYMMETRIC_PX
+    return toPicture(view.seen.value, { x: near ? -first.x : other.x, z: first.z })
   }
 
   function guessKind(a: PicturePoint, b: PicturePoint): KnownSizeKind {
@@ -257,5 +272,7 @@ export function useCalibrationTools() {
 
 export type CalibrationTools = ReturnType<typeof useCalibrationTools>
 
+/** Marks whose distances from the axis differ by less than this on the screen are meant to be alike, px. */
+const SYMMETRIC_PX = 1.5
 /** Smaller crops can't hold a piece worth measuring, px. */
 const LEAST_CROP_PX = 32

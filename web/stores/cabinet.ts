@@ -2,6 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import { newPiece, photoOf } from '../../core/piece/schema'
 import { api } from '../api/client'
+import { usePreferences } from './preferences'
 import type { ListedPiece } from '../api/types'
 
 /** The pieces in the cabinet. */
@@ -34,7 +35,8 @@ export const useCabinet = defineStore('cabinet', () => {
     busy.value = `Reading ${file.name || 'the pasted picture'} …`
     try {
       const facts = await api.uploadPhoto(file)
-      return (await api.createPiece(newPiece(nameFrom(file.name), photoOf(facts, file.name)))).id
+      const document = newPiece(nameFrom(file.name), photoOf(facts, file.name))
+      return (await api.createPiece({ ...document, unit: usePreferences().unit })).id
     } finally {
       busy.value = null
     }

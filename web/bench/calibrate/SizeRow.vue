@@ -94,7 +94,7 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
       <strong>{{ size.mm === null ? '?' : formatLength(size.mm, { unit: piece.document.unit }) }}</strong>
       <span class="deviation" :class="{ doubt: wrong || scale?.disagree }">{{ deviation }}</span>
     </button>
-    <div v-if="open" class="inside">
+    <div v-if="open" class="details">
       <LengthField
         :label="size.radius ? 'Real radius' : 'Real size'"
         :value-mm="size.mm === null ? null : size.radius ? size.mm / 2 : size.mm"
@@ -172,7 +172,8 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
       </div>
     </div>
     <p v-if="wrong" class="doubt" role="alert">
-      This one disagrees; by the others it is {{ formatLength(result!.othersMm!, { unit }) }}.
+      This one disagrees and doesn’t count; by the others it is
+      {{ formatLength(result!.othersMm!, { unit }) }}.
     </p>
     <div v-if="causes.length" class="causes">
       <span>Was it</span>
@@ -227,14 +228,14 @@ article.wrong {
 .doubt {
   color: var(--doubt);
 }
-.inside {
+.details {
   display: grid;
   gap: 6px;
   padding: 2px 8px 8px;
 }
 label:not(.field) {
   display: grid;
-  grid-template-columns: 84px minmax(0, 1fr);
+  grid-template-columns: 68px minmax(0, 1fr);
   gap: 8px;
   align-items: center;
 }
@@ -249,11 +250,12 @@ select {
   background: var(--card);
   color: inherit;
   font: inherit;
+  font-size: 13px;
 }
 p {
   padding: 0 8px 6px;
 }
-.inside p {
+.details p {
   padding: 0;
 }
 .causes {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Button as AButton, Progress as AProgress } from 'ant-design-vue'
 import { computed, nextTick, ref, watch } from 'vue'
+import type { SolvedScale } from '../../../core/calibrate/scale'
 import FoldSection from '../../common/FoldSection.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
@@ -31,6 +32,7 @@ watch(
   { immediate: true },
 )
 
+const counted = (scale: SolvedScale) => scale.sizes.length - (scale.outlier ? 1 : 0)
 const degrees = (radians: number) => ((radians * 180) / Math.PI).toFixed(2)
 const notes = computed(() => {
   const { known, scale, near, tilt, view } = solved.value
@@ -38,7 +40,7 @@ const notes = computed(() => {
   return {
     axis: known.axis ? `leans ${degrees(tilt)}°${known.ground ? '' : ', no ground yet'}` : 'not set',
     sizes: scale
-      ? `${scale.sizes.length} count${scale.sizes.length === 1 ? 's' : ''}${scale.outlier ? ', one disagrees' : ''}`
+      ? `${counted(scale)} count${counted(scale) === 1 ? 's' : ''}${scale.outlier ? ', one disagrees' : ''}`
       : 'none yet',
     view:
       view.kind === 'near'

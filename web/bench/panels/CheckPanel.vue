@@ -1,15 +1,19 @@
 <script setup lang="ts">
 import { Button as AButton } from 'ant-design-vue'
 import { computed } from 'vue'
-import { DISPLAY_UNITS, type DisplayUnit } from '../../../core/units/units'
+import { formatLength } from '../../../core/units/format-length'
 import { usePiece } from '../../stores/piece'
 import { useFigures } from '../use-figures'
-import { UNIT_NAMES } from '../unit-names'
+import UnitChoice from '../UnitChoice.vue'
 import PanelFrame from './PanelFrame.vue'
 
 const emit = defineEmits<{ next: [] }>()
 const piece = usePiece()
 const figures = useFigures()
+const finish = computed(() => piece.document.calibration.finish)
+const finished = computed(() =>
+  formatLength((piece.derived.measures?.heightMm ?? 0) * finish.value.factor, { unit: piece.document.unit }),
+)
 /** Sides cut the corners of the circle: their prism has this share of its volume. */
 const facetLoss = computed(() => {
   const n = piece.document.solid.sides
@@ -40,24 +44,15 @@ const facetLoss = computed(() => {
       Of the exact curve, filled solid. A mesh of {{ piece.document.solid.sides }} sides holds
       {{ facetLoss }} % less.
     </p>
-    <p class="soft">
+    <p v-if="piece.derived.calibration.view.kind === 'distant'" class="soft">
       Read as if all rays were parallel. From a camera five heights away readings err by 1 to 2 % of the
       height, from farther less.
     </p>
-    <label class="unit"
-      ><span>Show lengths in</span>
-      <select
-        :value="piece.document.unit"
-        @change="
-          piece.dispatch({
-            type: 'set-unit',
-            unit: ($event.target as HTMLSelectElement).value as DisplayUnit,
-          })
-        "
-      >
-        <option v-for="unit in DISPLAY_UNITS" :key="unit" :value="unit">{{ UNIT_NAMES[unit] }}</option>
-      </select></label
-    >
+    <p v-else class="soft">Read through the photo’s own camera; Calibrate says what error remains.</p>
+    <p v-if="finish.factor !== 1" class="soft">
+      Files leave {{ finish.text }} of this size, {{ finished }} tall.
+    </p>
+    <UnitChoice />
     <AButton type="primary" :disabled="!piece.derived.solid" @click="emit('next')">Hand over</AButton>
   </PanelFrame>
 </template>
@@ -82,17 +77,5 @@ dd {
 }
 dd .soft {
   font-weight: 400;
-}
-.unit {
-  display: grid;
-  gap: 4px;
-}
-select {
-  padding: 5px 8px;
-  border: 1px solid var(--rule);
-  border-radius: 5px;
-  background: var(--card);
-  color: inherit;
-  font: inherit;
 }
 </style>

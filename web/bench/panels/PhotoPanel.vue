@@ -7,6 +7,7 @@ import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import JudgeSection from '../photo/JudgeSection.vue'
 import ReferenceSection from '../photo/ReferenceSection.vue'
+import UnitChoice from '../UnitChoice.vue'
 import PanelFrame from './PanelFrame.vue'
 
 const emit = defineEmits<{ replace: [file: File]; next: [] }>()
@@ -78,6 +79,7 @@ function chosen(event: Event) {
       >
     </div>
     <p v-if="cropProblem" class="doubt" role="alert">{{ cropProblem }}</p>
+    <UnitChoice v-if="photo" />
     <FoldSection v-if="photo" v-model:open="open.judge" title="Judging aids" note="for the eye only"
       ><JudgeSection
     /></FoldSection>

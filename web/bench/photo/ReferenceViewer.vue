@@ -14,7 +14,6 @@ const props = defineProps<{ id: string }>()
 const emit = defineEmits<{ close: [] }>()
 const piece = usePiece()
 const reference = computed(() => piece.document.references.find((r) => r.id === props.id))
-const mode = ref<'scale' | 'measure'>('measure')
 const clicks = ref<PicturePoint[]>([])
 const measured = ref<{ a: PicturePoint; b: PicturePoint } | null>(null)
 const zoomed = ref(false)
@@ -59,7 +58,6 @@ function setScale(mm: number, text: string) {
   const m = measured.value
   if (!m || !reference.value) return
   piece.dispatch({ type: 'set-reference', reference: { ...reference.value, scale: { ...m, mm, text } } })
-  mode.value = 'measure'
 }
 /** What was measured face-on becomes a known size of the side view; its marks are set there. */
 function toKnownSize() {
