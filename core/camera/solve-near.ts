@@ -67,7 +67,7 @@ const PITCHES = Array.from({ length: 33 }, (_, i) => (-40 + 2.5 * i) * (Math.PI 
 /** Fits whose cost (half a chi-square) differs by less than this can't be told apart by noisy points: some 4 σ. */
 const AS_GOOD = 8
 /** Starts followed to their ends. */
-const STARTS = 4
+const STARTS = 3
 /** … and without a focal length, which adds valleys. */
 const STARTS_WITHOUT_LENS = 9
 /** Focal lengths tried for a start when none is known, in picture diagonals: 20 mm to 400 mm lenses. */

@@ -31,13 +31,14 @@ function profileAlong(
   ny: number,
   reach: number,
   rows: readonly number[] = ALONG,
+  step = STEP_PX,
 ): Float32Array {
-  const n = Math.round(reach / STEP_PX)
+  const n = Math.round(reach / step)
   const count = 2 * n + 1
   const rgb = new Float32Array(3 * count)
   const c = [0, 0, 0]
   for (let k = 0; k < count; k++) {
-    const d = (k - n) * STEP_PX
+    const d = (k - n) * step
     for (const t of rows) {
       sampleLinear(raster, x + d * nx - t * ny, y + d * ny + t * nx, c)
       rgb[3 * k]! += c[0]!
@@ -46,7 +47,7 @@ function profileAlong(
     }
   }
   // The direction in colour space in which the two sides of the middle differ most.
-  const near = Math.max(2, Math.min(n, Math.round(4 / STEP_PX)))
+  const near = Math.max(2, Math.min(n, Math.round(4 / step)))
   const diff = [0, 0, 0]
   for (let k = 1; k <= near; k++)
     for (let j = 0; j < 3; j++) diff[j]! += rgb[3 * (n + k) + j]! - rgb[3 * (n - k) + j]!
@@ -72,11 +73,13 @@ export function strongestEdge(
   sigma: number,
 ): { offset: number; strength: number } {
   const tail = 2 * sigma
-  const p = profileAlong(raster, x, y, nx, ny, reach + tail, ALONG_SEARCH)
+  // A wide look needs no fine steps.
+  const step = Math.max(STEP_PX, sigma / 4)
+  const p = profileAlong(raster, x, y, nx, ny, reach + tail, ALONG_SEARCH, step)
   const n = (p.length - 1) / 2
-  const half = Math.round(tail / STEP_PX)
+  const half = Math.round(tail / step)
   const weight = Float32Array.from({ length: half + 1 }, (_, k) => {
-    const d = k * STEP_PX
+    const d = k * step
     return d * Math.exp((-d * d) / (2 * sigma * sigma))
   })
   let best = { offset: 0, strength: 0 }
@@ -84,7 +87,7 @@ export function strongestEdge(
   for (let k = half; k < p.length - half; k++) {
     let g = 0
     for (let j = 1; j <= half; j++) g += weight[j]! * (p[k + j]! - p[k - j]!)
-    const offset = (k - n) * STEP_PX
+    const offset = (k - n) * step
     const score = Math.abs(g) * (1 - 0.5 * (offset / reach) ** 2)
     if (score > bestScore) {
       bestScore = score
@@ -113,7 +116,7 @@ export function fitEdge(raster: Raster, x: number, y: number, nx: number, ny: nu
   let slope = 0
   let variance = Infinity
   let sd = Infinity
-  for (let round = 0; round < 8; round++) {
+  for (let round = 0; round < 6; round++) {
     const ata = new Float64Array(25)
     const atb = new Float64Array(5)
     let sum = 0
@@ -152,7 +155,7 @@ export function fitEdge(raster: Raster, x: number, y: number, nx: number, ny: nu
     blur = Math.min(4, Math.max(0.35, blur + Math.max(-0.5, Math.min(0.5, d4))))
     sd = Math.sqrt(2 * variance * solved.inverse33)
     if (Math.abs(t0) > FIT_REACH - 1.5 || !Number.isFinite(t0)) return null
-    if (Math.abs(d3) < 1e-3 && round > 1) break
+    if (Math.abs(d3) < 3e-3 && round > 1) break
   }
   const contrast = Math.abs(outer - inner) / Math.sqrt(variance + 1e-9)
   return contrast > 4 && sd < 1 ? { offset: t0, sd, contrast, blur } : null

@@ -59,15 +59,14 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
   const at = (line: number, k: number) => (down ? k * width + line : line * width + k)
   const ends = [new Float32Array(lines * 3), new Float32Array(lines * 3)] as const
   const spread = new Float32Array(lines)
-  const values: number[] = []
+  const values = new Float32Array(margin)
   for (let line = 0; line < lines; line++) {
     let deviation = 0
     ends.forEach((end, side) => {
       const from = side === 0 ? 0 : length - margin
       ;[l, a, b].forEach((channel, c) => {
-        values.length = 0
-        for (let k = 0; k < margin; k++) values.push(channel[at(line, from + k)]!)
-        values.sort((p, q) => p - q)
+        for (let k = 0; k < margin; k++) values[k] = channel[at(line, from + k)]!
+        values.sort()
         end[3 * line + c] = values[values.length >> 1]!
       })
       for (let k = 0; k < margin; k++) {
@@ -100,11 +99,11 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
       if (line < margin || line >= lines - margin) unseen.push(d)
     }
   }
-  unseen.sort((p, q) => p - q)
+  const sorted = Float32Array.from(unseen).sort()
   return {
     evidence: { width, height, data },
     unshadowed: { width, height, data: unshadowed },
-    unseen: unseen[Math.floor(0.8 * unseen.length)]!,
+    unseen: sorted[Math.floor(0.8 * sorted.length)]!,
   }
 }
 

@@ -67,7 +67,13 @@ const foundWords = computed(() => {
   const rings = f.rings.length
     ? ` and the ${f.rings.map((r) => r.place).join(' and ')} as ellipse${f.rings.length > 1 ? 's' : ''}`
     : ''
-  return `Axis to ±${atLeast(f.plumb.sdOffset, 2)} px and ±${atLeast((f.plumb.sdAngle * 180) / Math.PI, 3)}°${rings}; ${Math.round(100 * f.agreeing)} % of both edges agree.${f.rings.some((r) => r.place === 'foot') ? '' : ' The foot’s ring doesn’t show clearly: its middle is reckoned from its near edge.'}`
+  return `Axis to ±${atLeast(f.plumb.sdOffset, 2)} px and ±${atLeast((f.plumb.sdAngle * 180) / Math.PI, 3)}°${rings}; ${Math.round(100 * f.agreeing)} % of both edges agree.${
+    f.rings.some((r) => r.place === 'foot')
+      ? ''
+      : solved.value.view.kind === 'near'
+        ? ' The foot’s ring doesn’t show clearly: its middle is reckoned from its near edge.'
+        : ' The foot is taken at its lowest visible place.'
+  }`
 })
 
 async function find() {
