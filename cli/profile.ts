@@ -38,7 +38,11 @@ export async function profileOfPhoto(file: string, options: ProfileOptions) {
       height: info.height,
       data: new Uint8Array(data.buffer, data.byteOffset, data.length),
     },
-    { up: options.lying ? { x: 1, y: 0 } : { x: 0, y: -1 }, eye: near ? { f, centre } : null },
+    {
+      up: options.lying ? { x: 1, y: 0 } : { x: 0, y: -1 },
+      eye: near ? { f, centre } : null,
+      pointsAlong: 1500,
+    },
   )
   const calibration: Calibration = {
     ...EMPTY_CALIBRATION,

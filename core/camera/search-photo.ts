@@ -16,6 +16,8 @@ export interface SearchOptions {
   lens?: Lens | null
   /** Focal length, px, and principal point, when known: a camera turned aside sees the mirror image skewed. */
   eye?: { f: number; centre: PicturePoint } | null
+  /** As in `findOutline`. */
+  pointsAlong?: number
   onProgress?: (fraction: number) => void
 }
 
@@ -53,8 +55,8 @@ const LEAST_RING_SD = 0.3
  * @throws CoreError `outline-not-found`
  */
 export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch {
-  const { up, offset = { x: 0, y: 0 }, lens = null, eye = null, onProgress } = options
-  const found = findOutline(raster, { up, onProgress: (f) => onProgress?.(0.9 * f) })
+  const { up, offset = { x: 0, y: 0 }, lens = null, eye = null, pointsAlong, onProgress } = options
+  const found = findOutline(raster, { up, pointsAlong, onProgress: (f) => onProgress?.(0.9 * f) })
   const left = straightened(seen(found.left), offset, lens)
   const right = straightened(seen(found.right), offset, lens)
   const start: AxisLine = {

@@ -11,6 +11,8 @@ import { sameLine, symmetryAxes, type AxisLine } from './symmetry'
 export interface FindOutlineOptions {
   /** Rough direction of the piece's top in the picture; one of the four. Default upwards. */
   up?: PicturePoint
+  /** Outline points along the picture's longer side, at most; more cost time. Default 750. */
+  pointsAlong?: number
   /** Reports the share of the work that is done, 0..1. */
   onProgress?: (fraction: number) => void
 }
@@ -36,7 +38,7 @@ const LEAST_ROWS = 12
  * @throws CoreError `outline-not-found` when nothing symmetric stands out from the backdrop
  */
 export function findOutline(input: Raster, options: FindOutlineOptions = {}): FoundOutline {
-  const { up = { x: 0, y: -1 }, onProgress } = options
+  const { up = { x: 0, y: -1 }, pointsAlong, onProgress } = options
   requireRaster(input)
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
   const asTaken = reduceToLab(input, factor)
@@ -67,6 +69,7 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
       reach,
       // Going up the left side of an upright piece the outside is on the left hand.
       turn: side,
+      pointsAlong,
       onProgress: (f) => onProgress?.(0.5 + (side < 0 ? 0.2 : 0.4) + 0.2 * (f - 1)),
     }),
   ) as [OutlineSide, OutlineSide]

@@ -17,12 +17,13 @@ export interface RefineOptions {
   reach: number
   /** 1 when the outside lies right of the way of the chain on the picture, -1 when left. */
   turn: 1 | -1
+  /** Outline points along the picture's longer side, at most. Default 750. */
+  pointsAlong?: number
   onProgress?: (fraction: number) => void
 }
 
-/** Least distance between outline points, px, and their number along a picture's longer side. */
+/** Least distance between outline points, px: closer ones share their pixels. */
 const LEAST_STEP_PX = 2
-const POINTS_ALONG = 1000
 
 /**
  * From a rough chain to the edge itself: first the strongest edge within reach, then a finer look around it, then the
@@ -30,8 +31,8 @@ const POINTS_ALONG = 1000
  * strays (speckles, scratches) don't lead away.
  */
 export function refineSide(raster: Raster, rough: ArrayLike<number>, options: RefineOptions): OutlineSide {
-  const { reach, turn, onProgress } = options
-  const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / POINTS_ALONG)
+  const { reach, turn, pointsAlong = 750, onProgress } = options
+  const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / pointsAlong)
   let points = resample(smoothChain(resample(rough, step), reach / step / 2), step)
   const passes = [
     {
