@@ -1,4 +1,5 @@
 import type { PicturePoint } from '../conventions'
+import { bestLine } from '../line-fit'
 
 /** A left and a right edge point at about one height; the axis passes midway between them. */
 export interface EdgePair {
@@ -25,17 +26,7 @@ export function axisFromPairs(pairs: readonly EdgePair[], up: PicturePoint): Pai
   const n = pairs.length
   if (n < 2) return null
   const middles = pairs.map(({ left, right }) => ({ x: (left.x + right.x) / 2, y: (left.y + right.y) / 2 }))
-  const mx = middles.reduce((s, p) => s + p.x, 0) / n
-  const my = middles.reduce((s, p) => s + p.y, 0) / n
-  let xx = 0
-  let xy = 0
-  let yy = 0
-  for (const p of middles) {
-    xx += (p.x - mx) ** 2
-    xy += (p.x - mx) * (p.y - my)
-    yy += (p.y - my) ** 2
-  }
-  const angle = 0.5 * Math.atan2(2 * xy, xx - yy)
+  const { x: mx, y: my, angle } = bestLine(middles)
   let ux = Math.cos(angle)
   let uy = Math.sin(angle)
   if (ux * up.x + uy * up.y < 0) {

@@ -1,6 +1,7 @@
 import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import { leastSquares } from '../least-squares'
+import { bestLine } from '../line-fit'
 
 /**
  * Radial distortion after Brown (1966) and Conrady (1919), from memory: a point at radius ρ from the centre, in units
@@ -111,20 +112,9 @@ function tooFewMarks(): CoreError {
 
 /** Signed distances of points from their best line (total least squares), px. */
 export function lineDistances(points: readonly PicturePoint[]): number[] {
-  const n = points.length
-  const mx = points.reduce((s, p) => s + p.x, 0) / n
-  const my = points.reduce((s, p) => s + p.y, 0) / n
-  let xx = 0
-  let xy = 0
-  let yy = 0
-  for (const p of points) {
-    xx += (p.x - mx) ** 2
-    xy += (p.x - mx) * (p.y - my)
-    yy += (p.y - my) ** 2
-  }
-  const angle = 0.5 * Math.atan2(2 * xy, xx - yy)
+  const { x: mx, y: my, angle } = bestLine(points)
   // Always to the same side of the way from first to last, so that signs don't jump between near-equal inputs.
-  const last = points[n - 1]!
+  const last = points[points.length - 1]!
   const ahead = Math.cos(angle) * (last.x - points[0]!.x) + Math.sin(angle) * (last.y - points[0]!.y)
   const sign = ahead < 0 ? -1 : 1
   const nx = -sign * Math.sin(angle)

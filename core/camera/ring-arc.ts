@@ -1,3 +1,5 @@
+import { solvePositive } from '../least-squares'
+
 /** An ellipse whose axes lie along and across the plumb line: v - v0 over b, u over a. Px. */
 export interface AxisEllipse {
   v0: number
@@ -167,9 +169,9 @@ export function fitArc(points: Float64Array): ArcFit | null {
         for (let k = 0; k < 3; k++) m[3 * j + k]! += weights[i]! * row[j]! * row[k]!
       }
     }
-    const x = solve3(m, y)
+    const x = solvePositive(m, y, 3)
     if (!x) return null
-    const [B, C, E] = x as [number, number, number]
+    const [B, C, E] = x as unknown as [number, number, number]
     const a2 = (C * C) / (4 * B) - E
     if (!(B > 0) || !(a2 > 0)) return null
     const a = wide * Math.sqrt(a2)
@@ -197,26 +199,4 @@ export function fitArc(points: Float64Array): ArcFit | null {
 function spreadOf(distances: Float64Array): number {
   const sizes = distances.map(Math.abs).sort()
   return 1.4826 * sizes[sizes.length >> 1]!
-}
-
-function solve3(m: Float64Array, y: Float64Array): number[] | null {
-  const [a, b, c, d, e, f, g, h, i] = m as unknown as number[] as [
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-  ]
-  const det = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g)
-  if (!(Math.abs(det) > 1e-14 * a * e * i)) return null
-  const [p, q, r] = y as unknown as [number, number, number]
-  return [
-    (p * (e * i - f * h) - b * (q * i - f * r) + c * (q * h - e * r)) / det,
-    (a * (q * i - f * r) - p * (d * i - f * g) + c * (d * r - q * g)) / det,
-    (a * (e * r - q * h) - b * (d * r - q * g) + p * (d * h - e * g)) / det,
-  ]
 }

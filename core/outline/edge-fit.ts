@@ -1,3 +1,4 @@
+import { solvePositive } from '../least-squares'
 import type { Raster } from '../picture/raster'
 import { sampleLinear } from '../picture/sample'
 
@@ -97,6 +98,9 @@ export function strongestEdge(
   return best
 }
 
+const ROUNDS = 6
+/** Picks the place among inner and outer level, slope, place and blur. */
+const PLACE = [0, 0, 0, 1, 0]
 /** Reach of the fine fit, px: beyond three blurs a photo's edge is over. */
 const FIT_REACH = 6
 
@@ -116,7 +120,7 @@ export function fitEdge(raster: Raster, x: number, y: number, nx: number, ny: nu
   let slope = 0
   let variance = Infinity
   let sd = Infinity
-  for (let round = 0; round < 6; round++) {
+  for (let round = 0; round < ROUNDS; round++) {
     const ata = new Float64Array(25)
     const atb = new Float64Array(5)
     let sum = 0
@@ -145,17 +149,21 @@ export function fitEdge(raster: Raster, x: number, y: number, nx: number, ny: nu
     // Samples half a px apart, bilinear, aren't independent: about one in two tells something new.
     variance = sum / Math.max(1, count / 2 - 5)
     for (let a = 0; a < 5; a++) ata[6 * a]! *= 1 + 1e-4
-    const solved = solve5(ata, atb)
-    if (!solved) return null
-    const [d0, d1, d2, d3, d4] = solved.x as [number, number, number, number, number]
+    const change = solvePositive(ata, atb, 5)
+    if (!change) return null
+    const [d0, d1, d2, d3, d4] = change as unknown as [number, number, number, number, number]
     inner += d0
     outer += d1
     slope += d2
     t0 += Math.max(-1.5, Math.min(1.5, d3))
     blur = Math.min(4, Math.max(0.35, blur + Math.max(-0.5, Math.min(0.5, d4))))
-    sd = Math.sqrt(2 * variance * solved.inverse33)
     if (Math.abs(t0) > FIT_REACH - 1.5 || !Number.isFinite(t0)) return null
-    if (Math.abs(d3) < 3e-3 && round > 1) break
+    if ((Math.abs(d3) < 3e-3 && round > 1) || round === ROUNDS - 1) {
+      // The place's variance is its entry of the inverse.
+      const inverse = solvePositive(ata, PLACE, 5)
+      sd = inverse ? Math.sqrt(2 * variance * inverse[3]!) : Infinity
+      break
+    }
   }
   const contrast = Math.abs(outer - inner) / Math.sqrt(variance + 1e-9)
   return contrast > 4 && sd < 1 ? { offset: t0, sd, contrast, blur } : null
@@ -176,25 +184,4 @@ function normalCdf(s: number): number {
     (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429)))) *
     Math.exp(-z * z)
   return s > 0 ? 1 - 0.5 * erfc : 0.5 * erfc
-}
-
-/** Solves a 5 × 5 system by elimination with pivots; also the (3, 3) entry of the inverse, for the place's variance. */
-function solve5(a: Float64Array, b: Float64Array): { x: number[]; inverse33: number } | null {
-  const m = Array.from({ length: 5 }, (_, i) => [
-    ...Array.from(a.subarray(5 * i, 5 * i + 5)),
-    b[i]!,
-    i === 3 ? 1 : 0,
-  ])
-  for (let c = 0; c < 5; c++) {
-    let p = c
-    for (let i = c + 1; i < 5; i++) if (Math.abs(m[i]![c]!) > Math.abs(m[p]![c]!)) p = i
-    if (!(Math.abs(m[p]![c]!) > 1e-12)) return null
-    ;[m[c], m[p]] = [m[p]!, m[c]!]
-    for (let i = 0; i < 5; i++) {
-      if (i === c) continue
-      const f = m[i]![c]! / m[c]![c]!
-      for (let k = c; k < 7; k++) m[i]![k]! -= f * m[c]![k]!
-    }
-  }
-  return { x: m.map((row, i) => row[5]! / row[i]!), inverse33: m[3]![6]! / m[3]![3]! }
 }
