@@ -11,6 +11,11 @@ export const DISPLAY_UNITS = ['mm', 'cm', 'm', 'in', 'in-16', 'in-32'] as const
 
 export type DisplayUnit = (typeof DISPLAY_UNITS)[number]
 
+/** The same unit in decimals, for differences too small for fractions. */
+export function decimalUnit(display: DisplayUnit): DisplayUnit {
+  return typedUnit(display) === 'in' ? 'in' : display
+}
+
 /** The unit that a bare number means when lengths are shown in `display`. */
 export function typedUnit(display: DisplayUnit): LengthUnit {
   return display === 'in-16' || display === 'in-32' ? 'in' : display

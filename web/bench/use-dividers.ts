@@ -2,6 +2,7 @@ import { computed } from 'vue'
 import { MARK_SD_PX } from '../../core/calibrate/known-size'
 import { toPlane, toUprightPlane } from '../../core/camera/view'
 import { formatLength } from '../../core/units/format-length'
+import { decimalUnit } from '../../core/units/units'
 import { useView } from '../composables/use-view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
@@ -26,7 +27,7 @@ export function useDividers() {
     const { unit } = piece.document
     const show = (mm: number) =>
       scaled
-        ? `${formatLength(mm, { unit })} ± ${formatLength(pm(mm), { unit: unit.startsWith('in') ? 'in' : unit })}`
+        ? `${formatLength(mm, { unit })} ± ${formatLength(pm(mm), { unit: decimalUnit(unit) })}`
         : `${(mm / calibration.frame.mmPerPx).toFixed(1)} px`
     const across = sides[0] * sides[1] < 0 && angle < 15
     const diameter = Math.abs(sides[0] - sides[1])

@@ -11,6 +11,7 @@ import {
   type Source,
 } from '../../../core/calibrate/known-size'
 import { formatLength } from '../../../core/units/format-length'
+import { decimalUnit } from '../../../core/units/units'
 import LengthField from '../../common/LengthField.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
@@ -42,7 +43,9 @@ const SOURCE_NAMES: Record<Source, string> = {
   rough: 'rough, ±8 %',
   typed: 'own tolerance',
 }
-const { unit } = piece.document
+const unit = computed(() => piece.document.unit)
+/** Small differences are read in decimals, also where sizes are shown in fractions. */
+const fine = (mm: number) => formatLength(mm, { unit: decimalUnit(unit.value) })
 
 const deviation = computed(() => {
   if (!props.size.on) return 'off'
@@ -50,7 +53,7 @@ const deviation = computed(() => {
   const r = result.value
   if (!r || (scale.value?.sizes.length ?? 0) < 2) return ''
   const sign = r.deviationMm >= 0 ? '+' : '−'
-  return `${sign}${Math.abs(r.deviationMm).toFixed(2)} mm, ${sign}${Math.abs(100 * r.deviation).toFixed(2)} %`
+  return `${sign}${fine(Math.abs(r.deviationMm))}, ${sign}${Math.abs(100 * r.deviation).toFixed(2)} %`
 })
 /** Causes are offered for the one that is named, and for both of two that disagree. */
 const causes = computed(() => {

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { distantErrors, likelyCameras, nearErrors } from '../../../core/camera/view-error'
 import { formatLength } from '../../../core/units/format-length'
+import { decimalUnit } from '../../../core/units/units'
 import { useView } from '../../composables/use-view'
 import { usePiece } from '../../stores/piece'
 import { useExtent } from './use-extent'
@@ -43,10 +44,12 @@ const errors = computed(() => {
   }
 })
 const PLACES = { foot: 'foot', largest: 'largest ⌀', rim: 'rim' }
+const fine = (mm: number, decimals?: number) =>
+  formatLength(mm, { unit: decimalUnit(piece.document.unit), decimals }).replace('-', '−')
 const range = ([low, high]: [number, number]) =>
   Math.abs(low + high) < 1e-6 * Math.abs(high)
-    ? `±${high.toFixed(2)} mm`
-    : `${low.toFixed(1).replace('-', '−')} to ${high.toFixed(1).replace('-', '−')} mm`
+    ? `±${fine(high)}`
+    : `${fine(low, piece.document.unit === 'mm' ? 1 : undefined)} to ${fine(high, piece.document.unit === 'mm' ? 1 : undefined)}`
 </script>
 
 <template>
