@@ -1,12 +1,12 @@
 import { expose } from 'comlink'
 import { searchPhoto } from '../../core/camera/search-photo'
 import type { Raster } from '../../core/picture/raster'
-import type { PhotoWorker, SearchRequest } from './protocol'
+import type { PhotoWorker, PixelRequest } from './protocol'
 
 /** The pixels last read; searching again after a change of lens needn't decode again. */
 let kept: { key: string; raster: Raster; offset: { x: number; y: number } } | null = null
 
-async function pixelsOf({ url, crop }: SearchRequest): Promise<NonNullable<typeof kept>> {
+async function pixelsOf({ url, crop }: PixelRequest): Promise<NonNullable<typeof kept>> {
   const key = JSON.stringify([url, crop])
   if (kept?.key === key) return kept
   const response = await fetch(url)
@@ -25,6 +25,9 @@ async function pixelsOf({ url, crop }: SearchRequest): Promise<NonNullable<typeo
 }
 
 const worker: PhotoWorker = {
+  async prepare(request) {
+    await pixelsOf(request)
+  },
   async search(request, onProgress) {
     const { raster, offset } = await pixelsOf(request)
     onProgress(0.1)

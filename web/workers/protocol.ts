@@ -14,12 +14,16 @@ export interface SolidWorker {
   handOver(document: PieceDocument, format: Format): Uint8Array<ArrayBuffer>
 }
 
-/** What to look for, and where. */
-export interface SearchRequest {
+/** The pixels to look at. */
+export interface PixelRequest {
   /** Address of the photo. */
   url: string
   /** The part to look at, full picture px; null for all of it. */
   crop: { x: number; y: number; width: number; height: number } | null
+}
+
+/** What to look for in them. */
+export interface SearchRequest extends PixelRequest {
   up: PicturePoint
   lens: Lens | null
   eye: { f: number; centre: PicturePoint } | null
@@ -27,5 +31,7 @@ export interface SearchRequest {
 
 /** Reads pixels; long, so it reports its progress. */
 export interface PhotoWorker {
+  /** Reads and decodes the pixels ahead, so that a search can start at once. */
+  prepare(request: PixelRequest): Promise<void>
   search(request: SearchRequest, onProgress: (fraction: number) => void): Promise<PhotoSearch>
 }

@@ -93,6 +93,19 @@ const camera = computed(() => {
       @click="set({ distanceMm: null, distanceText: '', distanceSdMm: 0 })"
       >Forget the tape</AButton
     >
+    <label class="number"
+      ><span>Tilt</span>
+      <AInputNumber
+        :value="facts.pitchDegrees ?? undefined"
+        :min="-89"
+        :max="89"
+        :step="0.5"
+        size="small"
+        placeholder="if measured"
+        addon-after="° down"
+        aria-label="Measured tilt of the camera"
+        @change="(v: unknown) => set({ pitchDegrees: typeof v === 'number' ? v : null })"
+    /></label>
     <ACheckbox
       :checked="facts.cropped"
       @change="(e: { target: { checked: boolean } }) => set({ cropped: e.target.checked })"

@@ -25,6 +25,15 @@ export const useSearch = defineStore('search', () => {
   /** What the last search of this photo found. */
   const found = shallowRef<(PhotoSearch & { sha256: string }) | null>(null)
 
+  /** Lets the worker read the pixels while nobody waits for them yet. */
+  function prepare(): void {
+    const { photo } = usePiece().document
+    if (!photo) return
+    const request = { url: api.photoUrl(photo.sha256), crop: photo.crop }
+    // What goes wrong here is said when a search is asked for.
+    photoClient.call((worker) => worker.prepare(request)).catch(() => undefined)
+  }
+
   async function run(): Promise<string | null> {
     const piece = usePiece()
     const bench = useBench()
@@ -79,5 +88,5 @@ export const useSearch = defineStore('search', () => {
     }
   }
 
-  return { running, fraction, problem, found, run, stop: () => photoClient.stop() }
+  return { running, fraction, problem, found, prepare, run, stop: () => photoClient.stop() }
 })

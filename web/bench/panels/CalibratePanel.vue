@@ -24,6 +24,11 @@ const root = ref<HTMLElement | null>(null)
 const calibration = computed(() => piece.document.calibration)
 const solved = computed(() => piece.derived.calibration)
 const open = ref({ axis: false, sizes: true, view: false, lens: false, measure: false })
+watch(
+  () => [piece.document.photo?.sha256, piece.document.photo?.crop],
+  () => search.prepare(),
+  { immediate: true },
+)
 // A single size lies open: it is what one comes to correct.
 if (calibration.value.knownSizes.length === 1) bench.chosenSize = calibration.value.knownSizes[0]!.id
 watch(
