@@ -32,7 +32,7 @@ const set = <K extends keyof Judging>(key: K, value: Judging[K]) => (bench.judgi
       :min="s.min"
       :max="s.max"
       :step="0.05"
-      :aria-label="s.name"
+      :aria-label-for-handle="s.name"
       @update:value="(v: number | [number, number]) => set(s.key, v as number)"
   /></label>
   <div class="switches">
