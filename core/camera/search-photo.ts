@@ -1,8 +1,8 @@
 import type { PicturePoint } from '../conventions'
 import { findOutline, seen } from '../outline/find-outline'
-import { fitMirror, pointOn, type MirrorFit } from '../outline/mirror'
+import { inAxis, placeAt, type AxisLine } from '../outline/axis-line'
+import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
-import type { AxisLine } from '../outline/symmetry'
 import { distort, undistort, type Lens } from './lens'
 import { closingArc, type ClosingArc } from './ring-arc'
 import { solveNear } from './solve-near'
@@ -76,10 +76,7 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
   const sides = [inAxis(left, axis), inAxis(right, axis)] as [Float64Array, Float64Array]
   const bottom = closing(sides)
   const top = closing(sides.map(reversed) as [Float64Array, Float64Array])
-  const place = (u: number, v: number): PicturePoint => {
-    const p = pointOn(axis, v)
-    return distort(lens, { x: p.x - u * axis.up.y, y: p.y + u * axis.up.x })
-  }
+  const place = (u: number, v: number) => distort(lens, placeAt(axis, u, v))
   const ringSeen = (arc: ClosingArc | null) =>
     arc ? pairsOf(arc.points).map(([u, v]) => undistort(lens, place(u, v))) : []
   const ends = eye && hiddenMiddles(bottom, top, sides, axis, eye, ringSeen)
@@ -133,7 +130,7 @@ function turnedFit(
   let fit: MirrorFit | null = null
   const reach = span(left, axis)
   for (let round = 0; round < 3; round++) {
-    const plumb = { foot: pointOn(axis, reach.low), top: pointOn(axis, reach.high) }
+    const plumb = { foot: placeAt(axis, 0, reach.low), top: placeAt(axis, 0, reach.high) }
     const eye = makeEye(f, centre, plumb, 0)
     const turn = (points: Float64Array) => {
       const out = new Float64Array(points.length)
@@ -144,13 +141,13 @@ function turnedFit(
       }
       return out
     }
-    const middle = rayOf(eye, pointOn(axis, (reach.low + reach.high) / 2))
+    const middle = rayOf(eye, placeAt(axis, 0, (reach.low + reach.high) / 2))
     const at = { x: 0, y: (-f * middle[2]) / middle[1] }
     fit = fitMirror(turn(left), turn(right), { at, up: { x: 0, y: -1 } })
     if (!fit) return null
     const half = (reach.high - reach.low) / 2
     const back = (v: number) => {
-      const p = pointOn(fit!.axis, v)
+      const p = placeAt(fit!.axis, 0, v)
       return seenAt(eye, [p.x / f, 1, -p.y / f])
     }
     const a = back(-half)
@@ -174,18 +171,6 @@ function span(points: Float64Array, axis: AxisLine): { low: number; high: number
     high = Math.max(high, sides[i]!)
   }
   return { low, high }
-}
-
-/** Points as [u v ...]: u across to the right, v along the axis upwards. */
-function inAxis(points: Float64Array, { at, up }: AxisLine): Float64Array {
-  const out = new Float64Array(points.length)
-  for (let i = 0; i < points.length; i += 2) {
-    const dx = points[i]! - at.x
-    const dy = points[i + 1]! - at.y
-    out[i] = -dx * up.y + dy * up.x
-    out[i + 1] = dx * up.x + dy * up.y
-  }
-  return out
 }
 
 function reversed(points: Float64Array): Float64Array {
@@ -226,7 +211,7 @@ function hiddenMiddles(
   { f, centre }: { f: number; centre: PicturePoint },
   ringSeen: (arc: ClosingArc | null) => PicturePoint[],
 ): { foot: number; top: number } | null {
-  const plumb = { foot: pointOn(axis, bottom.crossing), top: pointOn(axis, top.crossing) }
+  const plumb = { foot: placeAt(axis, 0, bottom.crossing), top: placeAt(axis, 0, top.crossing) }
   const rings = [
     { place: 'foot' as const, points: ringSeen(bottom.ring), sdPx: LEAST_RING_SD },
     { place: 'rim' as const, points: ringSeen(top.ring), sdPx: LEAST_RING_SD },
@@ -237,13 +222,9 @@ function hiddenMiddles(
   )
   if (!solved) return null
   const view: View = { kind: 'near', lens: null, eye: solved.eye, distance: 1, height: 0 }
-  const onPicture = (u: number, v: number) => ({
-    x: axis.at.x + v * axis.up.x - u * axis.up.y,
-    y: axis.at.y + v * axis.up.y + u * axis.up.x,
-  })
   const side = sides.flatMap((points) =>
     Array.from({ length: points.length / 2 }, (_, i) =>
-      toPlane(view, onPicture(points[2 * i]!, points[2 * i + 1]!)),
+      toPlane(view, placeAt(axis, points[2 * i]!, points[2 * i + 1]!)),
     ),
   )
   const slope = (p: PicturePoint) => {

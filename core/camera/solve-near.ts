@@ -48,8 +48,8 @@ export interface SolvedNear {
   rings: { r: number; z: number; sdR: number; sdZ: number; rmsPx: number }[]
   /** Root mean square distance of all ring points from the rings as this camera would see them, px. */
   rmsPx: number
-  /** True when tilt, or focal length, rests on nothing but an assumption. */
-  assumed: { pitch: boolean; focal: boolean }
+  /** True when the tilt rests on nothing but an assumption. */
+  assumed: { pitch: boolean }
 }
 
 /**
@@ -84,8 +84,7 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   const { rings, focal, pitch, distance, scaleOf } = facts
   const total = rings.reduce((n, ring) => n + ring.points.length, 0)
   const free = !focal
-  const focalAssumed = !focal && !(distance && scaleOf) && rings.length < 2
-  if (focalAssumed) return null
+  if (!focal && !(distance && scaleOf) && rings.length < 2) return null
   const eyeAt = (T: number, f: number) => makeEye(f, facts.centre, facts.plumb, T)
   const extra = 3 + rings.length
   const widest = rings.map((ring) => widestPoint(eyeAt(0, focal?.value ?? diagonalPx), ring.points))
@@ -166,7 +165,7 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
     focal: { value: f, sd: f * sdOf(1) },
     rings: solvedRings,
     rmsPx: total > 0 ? Math.sqrt(squares / total) : 0,
-    assumed: { pitch: rings.length === 0 && !pitch, focal: false },
+    assumed: { pitch: rings.length === 0 && !pitch },
   }
 }
 

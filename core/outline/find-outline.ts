@@ -2,11 +2,12 @@ import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import { requireRaster, type Plane, type Raster } from '../picture/raster'
 import { reduceToLab, type LabPicture } from '../picture/reduce'
+import { placeAt, type AxisLine } from './axis-line'
 import { colourEvidence, pieceEvidence, type Evidence } from './evidence'
-import { fitMirror, pointOn, type MirrorFit } from './mirror'
+import { fitMirror, type MirrorFit } from './mirror'
 import { refineSide, type OutlineSide } from './refine'
 import { findSilhouette, stripAbout, type Silhouette } from './silhouette'
-import { sameLine, symmetryAxes, type AxisLine } from './symmetry'
+import { sameLine, symmetryAxes } from './symmetry'
 
 export interface FindOutlineOptions {
   /** Rough direction of the piece's top in the picture; one of the four. Default upwards. */
@@ -157,7 +158,7 @@ function judgeAxis(
     const moved = mirror.axis
     const lean = Math.abs(moved.up.x * axis.up.y - moved.up.y * axis.up.x)
     // Compared at the silhouette's middle, where the fit is best known.
-    const m = pointOn(moved, silhouette.top - silhouette.half.length / 2)
+    const m = placeAt(moved, 0, silhouette.top - silhouette.half.length / 2)
     const off = Math.abs(-(m.x - axis.at.x) * axis.up.y + (m.y - axis.at.y) * axis.up.x)
     axis = moved
     worth = now

@@ -1,5 +1,4 @@
-import type { PicturePoint } from '../conventions'
-import type { AxisLine } from './symmetry'
+import { inAxis, type AxisLine } from './axis-line'
 
 /** The axis found from left and right edges, with its standard errors. */
 export interface MirrorFit {
@@ -33,8 +32,8 @@ export function fitMirror(left: Float64Array, right: Float64Array, start: AxisLi
   let spread = Infinity
   let samples: Sample[] = []
   for (let round = 0; round < ROUNDS; round++) {
-    const l = toAxis(left, axis, -1)
-    const r = toAxis(right, axis, 1)
+    const l = inAxis(left, axis, true)
+    const r = inAxis(right, axis)
     samples = [...mirrorDistances(l, r, -1), ...mirrorDistances(r, l, 1)]
     if (samples.length < 20) return null
     const sizes = samples.map((s) => Math.abs(s.d)).sort((a, b) => a - b)
@@ -90,18 +89,6 @@ interface Sample {
   u: number
   v: number
   weight: number
-}
-
-/** Points in the frame of the axis: [u v ...], u across (mirrored for the left side, so positive outwards), v along. */
-function toAxis(points: Float64Array, { at, up }: AxisLine, sign: 1 | -1): Float64Array {
-  const out = new Float64Array(points.length)
-  for (let i = 0; i < points.length; i += 2) {
-    const dx = points[i]! - at.x
-    const dy = points[i + 1]! - at.y
-    out[i] = sign * (-dx * up.y + dy * up.x)
-    out[i + 1] = dx * up.x + dy * up.y
-  }
-  return out
 }
 
 /** Largest distance, px, at which a mirrored point still finds its twin; also the size of the search grid's cells. */
@@ -163,9 +150,4 @@ function plot(samples: Sample[]): MirrorFit['difference'] {
     .filter((_, i) => i % step === 0)
     .map((s) => ({ along: s.v, px: s.d, agrees: s.weight > 0 }))
     .sort((p, q) => p.along - q.along)
-}
-
-/** A point of the axis at a distance along it. */
-export function pointOn({ at, up }: AxisLine, along: number): PicturePoint {
-  return { x: at.x + along * up.x, y: at.y + along * up.y }
 }

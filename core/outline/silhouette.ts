@@ -1,7 +1,7 @@
 import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
 import { samplePlane } from '../picture/sample'
-import type { AxisLine } from './symmetry'
+import type { AxisLine } from './axis-line'
 
 /** The silhouette in the axis' own frame: half-width at each row, top row first. Reduced px throughout. */
 export interface Silhouette {

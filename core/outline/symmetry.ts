@@ -1,12 +1,7 @@
 import type { PicturePoint } from '../conventions'
 import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
-
-/** A line in a picture: a point of it and its unit direction upwards along the piece. */
-export interface AxisLine {
-  at: PicturePoint
-  up: PicturePoint
-}
+import type { AxisLine } from './axis-line'
 
 /** Pieces are brought roughly upright before; a lean beyond this is turned by hand. */
 const MOST_LEAN = (8 * Math.PI) / 180

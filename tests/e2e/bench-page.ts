@@ -63,6 +63,13 @@ export class BenchDriver {
   }
 }
 
+/** A copy of a demo piece, so that tests don't disturb each other. @returns its id */
+export async function copyOf(page: Page, name: string): Promise<string> {
+  const list = (await (await page.request.get('/api/pieces')).json()) as { id: string; name: string }[]
+  const { id } = list.find((p) => p.name === name)!
+  return ((await (await page.request.post(`/api/pieces/${id}/duplicate`)).json()) as { id: string }).id
+}
+
 /** Drops a file on the page, as the desktop does. */
 export async function dropFile(page: Page, bytes: Buffer, name: string, type: string): Promise<void> {
   const transfer = await page.evaluateHandle(

@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import { LAMP_ROOM } from '../../demo/lamp-room'
 import { contourPoint, makeCamera, project } from '../../demo/maker/camera'
-import { BenchDriver, watchConsole } from './bench-page'
+import { BenchDriver, copyOf, watchConsole } from './bench-page'
 
 const bottle = LAMP_ROOM.find((s) => s.name === 'Ink bottle')!
 const camera = makeCamera(bottle.camera)
@@ -11,12 +11,6 @@ const sides = (r: number, z: number) =>
     { x: number; y: number },
     { x: number; y: number },
   ]
-
-async function copyOf(page: Page, name: string): Promise<string> {
-  const list = (await (await page.request.get('/api/pieces')).json()) as { id: string; name: string }[]
-  const { id } = list.find((p) => p.name === name)!
-  return ((await (await page.request.post(`/api/pieces/${id}/duplicate`)).json()) as { id: string }).id
-}
 
 async function openCopy(
   page: Page,

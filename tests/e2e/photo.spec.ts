@@ -1,12 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
-import { BenchDriver, demoPhoto, watchConsole } from './bench-page'
-
-async function copyOf(page: Page, name: string): Promise<string> {
-  const list = (await (await page.request.get('/api/pieces')).json()) as { id: string; name: string }[]
-  const { id } = list.find((p) => p.name === name)!
-  return ((await (await page.request.post(`/api/pieces/${id}/duplicate`)).json()) as { id: string }).id
-}
+import { expect, test } from '@playwright/test'
+import { BenchDriver, copyOf, demoPhoto, watchConsole } from './bench-page'
 
 test('judging aids change the look and nothing else; the loupe shows pixels while a mark is set', async ({
   page,

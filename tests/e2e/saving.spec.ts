@@ -1,11 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { BenchDriver } from './bench-page'
-
-async function copyOf(page: Page, name: string): Promise<string> {
-  const list = (await (await page.request.get('/api/pieces')).json()) as { id: string; name: string }[]
-  const { id } = list.find((p) => p.name === name)!
-  return ((await (await page.request.post(`/api/pieces/${id}/duplicate`)).json()) as { id: string }).id
-}
+import { BenchDriver, copyOf } from './bench-page'
 
 async function setSides(page: Page, sides: number) {
   const field = page.getByLabel('Sides', { exact: true })

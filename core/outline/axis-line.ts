@@ -1,0 +1,25 @@
+import type { PicturePoint } from '../conventions'
+
+/** A line in a picture: a point of it and its unit direction upwards along the piece. */
+export interface AxisLine {
+  at: PicturePoint
+  up: PicturePoint
+}
+
+/** Picture place of (u, v) about a line: u across to the right, v along it upwards, px. */
+export function placeAt({ at, up }: AxisLine, u: number, v: number): PicturePoint {
+  return { x: at.x + v * up.x - u * up.y, y: at.y + v * up.y + u * up.x }
+}
+
+/** Picture points [x y ...] as [u v ...] about a line; with `mirrored` u grows to the left. */
+export function inAxis(points: Float64Array, { at, up }: AxisLine, mirrored = false): Float64Array {
+  const sign = mirrored ? -1 : 1
+  const out = new Float64Array(points.length)
+  for (let i = 0; i < points.length; i += 2) {
+    const dx = points[i]! - at.x
+    const dy = points[i + 1]! - at.y
+    out[i] = sign * (-dx * up.y + dy * up.x)
+    out[i + 1] = dx * up.x + dy * up.y
+  }
+  return out
+}
