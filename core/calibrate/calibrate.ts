@@ -15,6 +15,8 @@ export interface PhotoSize {
   quarterTurns: number
   /** 35 mm equivalent focal length from the file, mm. */
   focalLength35mm?: number | null
+  /** Where the lens looks straight ahead, px; default the picture's middle. */
+  principalPoint?: PicturePoint
   /** The part that is worked on. */
   crop?: { x: number; y: number; width: number; height: number } | null
 }
@@ -70,11 +72,16 @@ export function focalPx(focalLength35mm: number, photo: Pick<PhotoSize, 'width' 
   return (focalLength35mm * Math.hypot(photo.width, photo.height)) / FILM_DIAGONAL_MM
 }
 
+/** The principal point. */
+export function centreOf({ width, height, principalPoint }: PhotoSize): PicturePoint {
+  return principalPoint ?? { x: width / 2, y: height / 2 }
+}
+
 /** The lens of a calibration, or null where nothing is distorted. */
 export function lensOf({ lens }: Calibration, photo: PhotoSize): Lens | null {
   if (!lens || (lens.k1 === 0 && lens.k2 === 0)) return null
   const { k1, k2, unitPx } = lens
-  return { k1, k2, unitPx, centre: { x: photo.width / 2, y: photo.height / 2 } }
+  return { k1, k2, unitPx, centre: centreOf(photo) }
 }
 
 /**
@@ -102,7 +109,10 @@ export function solveCalibration(calibration: Calibration, photo: PhotoSize): So
   const k = (scaled?.scale ?? (solved ? 1 / unitsPerPx(own, axis) : 1)) * calibration.correction
 
   const footRing = calibration.rings.findIndex((r) => r.place === 'foot')
-  const zGround = solved && footRing >= 0 ? solved.rings[footRing]!.z : toUprightPlane(own, groundPoint, 0).z
+  const zGround =
+    solved && footRing >= 0
+      ? solved.rings[footRing]!.z - solved.rings[footRing]!.rounding
+      : toUprightPlane(own, groundPoint, 0).z
   const view: View = solved
     ? { kind: 'near', lens, eye: solved.eye, distance: k, height: -zGround * k }
     : {
@@ -225,7 +235,7 @@ function solveEye(
   const solved = solveNear(
     {
       plumb,
-      centre: { x: photo.width / 2, y: photo.height / 2 },
+      centre: centreOf(photo),
       rings: calibration.rings.map((r) => ({ ...r, points: r.points.map((p) => undistort(lens, p)) })),
       focal,
       pitch:

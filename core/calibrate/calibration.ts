@@ -38,6 +38,8 @@ export interface Ring {
   /** Standard error of the points across the ellipse, px. */
   sdPx: number
   by: 'hand' | 'found'
+  /** The points run over the rounding of the edge, as the closing outline does, rather than along one circle. */
+  rounded?: boolean
 }
 
 /** Radial distortion, marked or typed. Coefficients belong to radii in units of `unitPx`. */

@@ -3,10 +3,14 @@ import { findOutline, seen } from '../outline/find-outline'
 import { inAxis, placeAt, type AxisLine } from '../outline/axis-line'
 import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
+import type { OutlineSide } from '../outline/refine'
+import { endLevel, fitEnd } from './fit-end'
+import { halfOutline } from './half-outline'
 import { distort, undistort, type Lens } from './lens'
 import { closingArc, type ClosingArc } from './ring-arc'
 import { solveNear } from './solve-near'
-import { makeEye, rayOf, seenAt, toPlane, type View } from './view'
+import type { End } from './rounded-ring'
+import { makeEye, rayOf, seenAt, type Eye, type NearView } from './view'
 
 export interface SearchOptions {
   /** Rough direction of the piece's top in the picture; one of the four. */
@@ -16,6 +20,8 @@ export interface SearchOptions {
   lens?: Lens | null
   /** Focal length, px, and principal point, when known: a camera turned aside sees the mirror image skewed. */
   eye?: { f: number; centre: PicturePoint } | null
+  /** The axis where it is known already, px in the full picture; it is kept. */
+  axis?: AxisLine | null
   /** As in `findOutline`. */
   pointsAlong?: number
   onProgress?: (fraction: number) => void
@@ -35,13 +41,15 @@ export interface PhotoSearch {
   agreeing: number
   /** Blur of the edges, px. */
   blur: number
-  outline: { left: Float64Array; right: Float64Array }
+  outline: { left: OutlineSide; right: OutlineSide }
 }
 
 export interface FoundRing {
   place: 'foot' | 'rim'
   points: PicturePoint[]
   sdPx: number
+  /** The points run over the rounding of the edge. */
+  rounded: boolean
 }
 
 /** Points kept of a ring: their number carries no more than the pixels do. */
@@ -55,8 +63,13 @@ const LEAST_RING_SD = 0.3
  * @throws CoreError `outline-not-found`
  */
 export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch {
-  const { up, offset = { x: 0, y: 0 }, lens = null, eye = null, pointsAlong, onProgress } = options
-  const found = findOutline(raster, { up, pointsAlong, onProgress: (f) => onProgress?.(0.9 * f) })
+  const { up, offset = { x: 0, y: 0 }, lens = null, eye = null, axis: given = null, pointsAlong, onProgress } = options
+  const found = findOutline(raster, {
+    up,
+    pointsAlong,
+    axis: given && { at: { x: given.at.x - offset.x, y: given.at.y - offset.y }, up: given.up },
+    onProgress: (f) => onProgress?.(0.9 * f),
+  })
   const left = straightened(seen(found.left), offset, lens)
   const right = straightened(seen(found.right), offset, lens)
   const start: AxisLine = {
@@ -64,8 +77,8 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     up: found.axis.up,
   }
   let fit = fitMirror(left, right, start) ?? found.mirror
-  let axis = fit.axis
-  if (eye) {
+  let axis = given ?? fit.axis
+  if (eye && !given) {
     const turned = turnedFit(left, right, axis, eye)
     if (turned) {
       axis = turned.axis
@@ -73,34 +86,26 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     }
   }
   onProgress?.(0.95)
-  const sides = [inAxis(left, axis), inAxis(right, axis)] as [Float64Array, Float64Array]
-  const bottom = closing(sides)
-  const top = closing(sides.map(reversed) as [Float64Array, Float64Array])
-  const place = (u: number, v: number) => distort(lens, placeAt(axis, u, v))
-  const ringSeen = (arc: ClosingArc | null) =>
-    arc ? pairsOf(arc.points).map(([u, v]) => undistort(lens, place(u, v))) : []
-  const ends = eye && hiddenMiddles(bottom, top, sides, axis, eye, ringSeen)
-  const footV = bottom.ring?.ellipse.v0 ?? ends?.foot ?? bottom.crossing
-  const topV = top.ring?.ellipse.v0 ?? ends?.top ?? top.crossing
-  const rings: FoundRing[] = []
-  const addRing = (name: FoundRing['place'], arc: ClosingArc | null) => {
-    if (!arc) return
-    const points = pairsOf(arc.points).map(([u, v]) => place(u, v))
-    rings.push({ place: name, points, sdPx: Math.max(LEAST_RING_SD, 1.5 * arc.rms) })
-  }
-  addRing('foot', bottom.ring)
-  addRing('rim', top.ring)
+  const left0 = movedSide(found.left, offset)
+  const right0 = movedSide(found.right, offset)
+  const ends = eye
+    ? endsByCamera({ left: left0, right: right0 }, axis, eye, lens)
+    : endsByEllipses([inAxis(left, axis), inAxis(right, axis)], axis)
+  const seenAs = (p: PicturePoint) => distort(lens, p)
+  const foot = seenAs(ends.foot)
+  const top = seenAs(ends.top)
+  const footV = alongAxis(axis, ends.foot)
   onProgress?.(1)
   return {
-    plumb: { foot: place(0, footV), top: place(0, topV), sdAngle: fit.sdAngle, sdOffset: fit.sdOffset },
-    foot: place(0, footV),
-    top: place(0, topV),
-    rings,
+    plumb: { foot, top, sdAngle: fit.sdAngle, sdOffset: fit.sdOffset },
+    foot,
+    top,
+    rings: ends.rings.map((r) => ({ ...r, points: r.points.map(seenAs) })),
     difference: fit.difference.map((d) => ({ ...d, along: d.along - footV })),
     spread: fit.spread,
     agreeing: fit.agreeing,
     blur: found.left.blur,
-    outline: { left: moved(found.left.points, offset), right: moved(found.right.points, offset) },
+    outline: { left: left0, right: right0 },
   }
 }
 
@@ -190,66 +195,80 @@ function pairsOf(points: Float64Array): [number, number][] {
   return out
 }
 
-/** The radius at an end is read in this share of the height next to it. */
-const END_BAND = 0.02
-/**
- * A top is flat when the outline has this share of the band's width within the band's first fifth already; in a dome
- * it has √(1/5) = 0.45 there, whatever its radius. A foot stands on something, so it is flat.
- */
-const FLAT_SHARE = 0.6
+/** Foot and top on the axis, and the rings, undistorted px. */
+interface Ends {
+  foot: PicturePoint
+  top: PicturePoint
+  rings: FoundRing[]
+}
+
+/** An edge that spreads more than this about its rounded ring, px, tells no tilt. */
+const MOST_RING_SPREAD_PX = 0.6
 
 /**
- * Places of foot and top on the axis, along it in px, where their rings weren't found: what is seen there is the ring's
- * near or far edge, before or behind the axis by its radius, which the sides of the outline tell. The camera's tilt
- * comes from the other ring, or is taken for level. Domes keep their highest visible place.
+ * Ends of the piece with a known focal length: the rounded edges that close the outline tell the camera's tilt, and the
+ * tilt where on the axis the piece ends. Domes tell no tilt; without any ring the camera is taken for level.
  */
-function hiddenMiddles(
-  bottom: Closing,
-  top: Closing,
-  sides: readonly [Float64Array, Float64Array],
+function endsByCamera(
+  sides: { left: OutlineSide; right: OutlineSide },
   axis: AxisLine,
   { f, centre }: { f: number; centre: PicturePoint },
-  ringSeen: (arc: ClosingArc | null) => PicturePoint[],
-): { foot: number; top: number } | null {
-  const plumb = { foot: placeAt(axis, 0, bottom.crossing), top: placeAt(axis, 0, top.crossing) }
-  const rings = [
-    { place: 'foot' as const, points: ringSeen(bottom.ring), sdPx: LEAST_RING_SD },
-    { place: 'rim' as const, points: ringSeen(top.ring), sdPx: LEAST_RING_SD },
-  ].filter((r) => r.points.length > 0)
+  lens: Lens | null,
+): Ends {
+  const reach = span(sides.right.points, axis)
+  const plumb = { foot: placeAt(axis, 0, reach.low), top: placeAt(axis, 0, reach.high) }
+  const viewOf = (eye: Eye): NearView => ({ kind: 'near', lens, eye, distance: 1, height: 0 })
+  const level = makeEye(f, centre, plumb, 0)
+  const half = halfOutline(viewOf(level), sides.left, sides.right)
+  const rings: FoundRing[] = []
+  for (const [place, end] of [['foot', 'foot'], ['rim', 'top']] as const) {
+    const fitted = fitEnd(half, end)
+    if (!fitted || fitted.dome || fitted.spreadPx > MOST_RING_SPREAD_PX) continue
+    const points = fitted.indices.flatMap((i) => {
+      const [x, w] = [half.points[2 * i]!, half.points[2 * i + 1]!]
+      return [-x, x].flatMap((side) => seenAt(level, [side, 1, w]) ?? [])
+    })
+    rings.push({ place, points, sdPx: Math.max(LEAST_RING_SD, 1.5 * fitted.spreadPx), rounded: true })
+  }
   const solved = solveNear(
-    { plumb, centre, rings, focal: { value: f, sd: 0.02 * f }, pitch: null, distance: null },
+    { plumb, centre, rings, focal: { value: f, sd: 0.01 * f }, pitch: null, distance: null },
     f,
   )
-  if (!solved) return null
-  const view: View = { kind: 'near', lens: null, eye: solved.eye, distance: 1, height: 0 }
-  const side = sides.flatMap((points) =>
-    Array.from({ length: points.length / 2 }, (_, i) =>
-      toPlane(view, placeAt(axis, points[2 * i]!, points[2 * i + 1]!)),
-    ),
-  )
-  const slope = (p: PicturePoint) => {
-    const ray = rayOf(solved.eye, p)
-    return ray[2] / ray[1]
+  const eye = solved?.eye ?? level
+  const turned = halfOutline(viewOf(eye), sides.left, sides.right)
+  const at = (end: End, crossing: number) => {
+    const fitted = fitEnd(turned, end)
+    return seenAt(eye, [0, 1, fitted ? endLevel(fitted, end) : crossing])!
   }
-  const low = slope(plumb.foot)
-  const high = slope(plumb.top)
-  const tall = high - low
-  const middle = (crossing: number, edge: number, inwards: 1 | -1): number => {
-    const band = (depth: number, z: number) =>
-      side.filter((p) => (p.z - z) * inwards > 0 && (p.z - z) * inwards < depth).map((p) => Math.abs(p.x))
-    const widest = (depth: number) => Math.max(0, ...band(depth, edge))
-    if (inwards < 0 && widest((END_BAND * tall) / 5) < FLAT_SHARE * widest(END_BAND * tall)) return crossing
-    // Below the eye the lower end shows its near edge and the upper end its far one; above it the other way round.
-    const behind = (edge < 0 ? 1 : -1) * -inwards
-    let r = 0
-    for (let round = 0; round < 4; round++) {
-      const near = band(END_BAND * tall, edge * (1 + behind * r)).sort((a, b) => a - b)
-      if (near.length > 0) r = near[near.length >> 1]!
-    }
-    const p = seenAt(solved.eye, [0, 1, edge * (1 + behind * r)])
-    return p ? (p.x - axis.at.x) * axis.up.x + (p.y - axis.at.y) * axis.up.y : crossing
+  const n = turned.points.length
+  return { foot: at('foot', turned.points[1]!), top: at('top', turned.points[n - 1]!), rings }
+}
+
+/** Ends of the piece by ellipses alone, for parallel rays: the middles of the closing rings, or the crossings. */
+function endsByEllipses(sides: [Float64Array, Float64Array], axis: AxisLine): Ends {
+  const bottom = closing(sides)
+  const top = closing(sides.map(reversed) as [Float64Array, Float64Array])
+  const rings: FoundRing[] = []
+  const add = (place: FoundRing['place'], { ring }: Closing) => {
+    if (!ring) return
+    const points = pairsOf(ring.points).map(([u, v]) => placeAt(axis, u, v))
+    rings.push({ place, points, sdPx: Math.max(LEAST_RING_SD, 1.5 * ring.rms), rounded: false })
   }
-  return { foot: middle(bottom.crossing, low, 1), top: middle(top.crossing, high, -1) }
+  add('foot', bottom)
+  add('rim', top)
+  return {
+    foot: placeAt(axis, 0, bottom.ring?.ellipse.v0 ?? bottom.crossing),
+    top: placeAt(axis, 0, top.ring?.ellipse.v0 ?? top.crossing),
+    rings,
+  }
+}
+
+function alongAxis({ at, up }: AxisLine, p: PicturePoint): number {
+  return (p.x - at.x) * up.x + (p.y - at.y) * up.y
+}
+
+function movedSide(side: OutlineSide, by: PicturePoint): OutlineSide {
+  return { ...side, points: moved(side.points, by) }
 }
 
 /** Points about the crossing whose mean is taken for it. */

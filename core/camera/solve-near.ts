@@ -1,5 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import { leastSquares } from '../least-squares'
+import { grazingMiss } from './rounded-ring'
 import { makeEye, rayOf, type Eye, type Vec } from './view'
 
 /** Points of one ring of the piece as seen, undistorted px. */
@@ -12,6 +13,8 @@ export interface SeenRing {
   points: readonly PicturePoint[]
   /** Standard error of a point across the ellipse, px. */
   sdPx: number
+  /** The points run along the closing outline, over the rounding of the edge, rather than along the ring alone. */
+  rounded?: boolean
 }
 
 /** A value with its standard error. */
@@ -39,13 +42,23 @@ export interface NearFacts {
   scaleOf?: (eye: Eye) => number | null
 }
 
+/** `r` and `z` are those of the edge where it is sharp, of the middle of its rounding where it isn't. */
+export interface SolvedRing {
+  r: number
+  z: number
+  rounding: number
+  sdR: number
+  sdZ: number
+  rmsPx: number
+}
+
 /** The solved camera in units of its own distance. */
 export interface SolvedNear {
   eye: Eye
   pitch: Known
   focal: Known
   /** Each ring's radius and height against the camera, in camera distances. */
-  rings: { r: number; z: number; sdR: number; sdZ: number; rmsPx: number }[]
+  rings: SolvedRing[]
   /** Root mean square distance of all ring points from the rings as this camera would see them, px. */
   rmsPx: number
   /** True when the tilt rests on nothing but an assumption. */
@@ -62,6 +75,8 @@ const ARC_REACH_SD = 0.08
 const SIDE_VIEW_SD = 0.26
 /** Cameras are held level to about this when nothing says otherwise, radians (2°; an estimate, no source). */
 const LEVEL_SD = (2 * Math.PI) / 180
+/** Rounded edges found by the search may tell nothing of the pitch; then this does, 4° (an estimate, no source). */
+const FOUND_SD = 2 * LEVEL_SD
 /** Pitches tried for a start; beyond 40° nobody speaks of a side view. */
 const PITCHES = Array.from({ length: 33 }, (_, i) => (-40 + 2.5 * i) * (Math.PI / 180))
 /** Fits whose cost (half a chi-square) differs by less than this can't be told apart by noisy points: some 4 σ. */
@@ -86,7 +101,7 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   const free = !focal
   if (!focal && !(distance && scaleOf) && rings.length < 2) return null
   const eyeAt = (T: number, f: number) => makeEye(f, facts.centre, facts.plumb, T)
-  const extra = 3 + rings.length
+  const extra = 3 + 2 * rings.length
   const widest = rings.map((ring) => widestPoint(eyeAt(0, focal?.value ?? diagonalPx), ring.points))
   const residualsOf = (x: readonly number[], out: Float64Array) => {
     const T = x[0]!
@@ -94,19 +109,28 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
     const eye = eyeAt(T, f)
     let at = 0
     rings.forEach((ring, k) => {
-      const r = x[2 + 2 * k]!
-      const z = x[3 + 2 * k]!
-      for (const p of ring.points) out[at++] = ringDistance(eye, p, r, z) / ring.sdPx
+      const [r, z, rounding] = [x[2 + 3 * k]!, x[3 + 3 * k]!, x[4 + 3 * k]!]
+      if (ring.rounded) {
+        const edge = { r: Math.abs(r), z, rounding: Math.abs(rounding) }
+        const end = ring.place === 'foot' ? 'foot' : 'top'
+        for (const p of ring.points) out[at++] = (f * grazingMiss(rayOf(eye, p), edge, end)) / ring.sdPx
+      } else for (const p of ring.points) out[at++] = ringDistance(eye, p, r, z) / ring.sdPx
     })
     rings.forEach((_, k) => {
-      out[at++] = (x[2 + 2 * k]! / (ARC_REACH * asideOf(eye, widest[k]!)) - 1) / ARC_REACH_SD
+      const wide = asideOf(eye, widest[k]!)
+      const r = x[2 + 3 * k]!
+      const rounding = Math.abs(x[4 + 3 * k]!)
+      out[at++] = ((r + rounding) / (rings[k]!.rounded ? wide : ARC_REACH * wide) - 1) / ARC_REACH_SD
+      // Where there is no rounding, or nothing shows it, it stays small.
+      out[at++] = rounding / (rings[k]!.rounded ? wide : 0.01 * wide)
     })
-    out[at++] = pitch ? (T - pitch.value) / pitch.sd : T / (rings.length === 0 ? LEVEL_SD : SIDE_VIEW_SD)
+    out[at++] = pitch ? (T - pitch.value) / pitch.sd : T / levelSd
     out[at++] = focal ? (x[1]! - Math.log(focal.value)) / (focal.sd / focal.value) : 0
     const mm = distance && scaleOf ? scaleOf(eye) : null
     out[at++] =
       distance && mm ? (Math.log(mm) - Math.log(distance.value)) / (distance.sd / distance.value) : 0
   }
+  const levelSd = rings.length === 0 ? LEVEL_SD : rings.every((r) => r.rounded) ? FOUND_SD : SIDE_VIEW_SD
   const scratch = new Float64Array(total + extra)
   const starts: { x: number[]; cost: number }[] = []
   const pitches = rings.length > 0 ? PITCHES : [pitch?.value ?? 0]
@@ -116,7 +140,7 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       const eye = eyeAt(T, f)
       const guesses = rings.map((ring) => guessRing(eye, ring))
       if (guesses.some((g) => g === null)) continue
-      const x = [T, Math.log(f), ...guesses.flatMap((g) => [g!.r, g!.z])]
+      const x = [T, Math.log(f), ...guesses.flatMap((g, k) => startOf(g!, rings[k]!))]
       residualsOf(x, scratch)
       const squares = scratch.reduce((s, v) => s + Math.min(v * v, 1e6), 0)
       tried.push({ x, cost: squares / Math.max(1, total) + (T / SIDE_VIEW_SD) ** 2 })
@@ -151,10 +175,11 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
     const part = fit.residuals.subarray(at, at + ring.points.length)
     at += ring.points.length
     return {
-      r: Math.abs(fit.parameters[2 + 2 * k]!),
-      z: fit.parameters[3 + 2 * k]!,
-      sdR: sdOf(2 + 2 * k),
-      sdZ: sdOf(3 + 2 * k),
+      r: Math.abs(fit.parameters[2 + 3 * k]!),
+      z: fit.parameters[3 + 3 * k]!,
+      rounding: ring.rounded ? Math.abs(fit.parameters[4 + 3 * k]!) : 0,
+      sdR: sdOf(2 + 3 * k),
+      sdZ: sdOf(3 + 3 * k),
       rmsPx: ring.sdPx * Math.sqrt(part.reduce((s, v) => s + v * v, 0) / part.length),
     }
   })
@@ -217,6 +242,15 @@ function asideOf(eye: Eye, p: PicturePoint): number {
 
 function widestPoint(eye: Eye, points: readonly PicturePoint[]): PicturePoint {
   return points.reduce((p, q) => (asideOf(eye, q) > asideOf(eye, p) ? q : p))
+}
+
+/** Share of the radius that a rounded edge starts with. */
+const FIRST_ROUNDING = 0.04
+
+function startOf({ r, z }: { r: number; z: number }, { rounded, place }: SeenRing): number[] {
+  if (!rounded) return [r, z, 0]
+  const rounding = FIRST_ROUNDING * r
+  return [r - rounding, z + (place === 'foot' ? rounding : -rounding), rounding]
 }
 
 /** Points of a ring that its first guess is judged by. */

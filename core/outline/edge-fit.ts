@@ -98,31 +98,45 @@ export function strongestEdge(
   return best
 }
 
-const ROUNDS = 6
-/** Picks the place among inner and outer level, slope, place and blur. */
-const PLACE = [0, 0, 0, 1, 0]
+const ROUNDS = 8
+/** Inner and outer level, their slopes, place and blur. */
+const PARAMETERS = 6
+/** Picks the place among them. */
+const PLACE = [0, 0, 0, 0, 1, 0]
 /** Reach of the fine fit, px: beyond three blurs a photo's edge is over. */
 const FIT_REACH = 6
+/** Edges of one picture share their blur to about this factor. */
+const BLUR_LIKE = 0.25
 
 /**
- * Fits a blurred step to the brightness along a normal: level outside, a level and a slope inside (a round body shades
- * off towards its limb), and a Gaussian blur, by Gauss-Newton. The half-way place of the step is where the edge is.
+ * Fits a blurred step to the brightness along a normal: a level and a slope on either side (a round body shades off
+ * towards its limb, the floor towards a contact shadow), and a Gaussian blur, by damped Gauss-Newton. The half-way place
+ * of the step is where the edge is.
+ * @param usualBlur blur of the picture's edges, px, which the fit is held near to; null while it isn't known
  * @returns null when no step stands out of the noise or the fit runs away
  */
-export function fitEdge(raster: Raster, x: number, y: number, nx: number, ny: number): EdgeFit | null {
+export function fitEdge(
+  raster: Raster,
+  x: number,
+  y: number,
+  nx: number,
+  ny: number,
+  usualBlur: number | null,
+): EdgeFit | null {
   const y0 = profileAlong(raster, x, y, nx, ny, FIT_REACH)
   const count = y0.length
   const n = (count - 1) / 2
   let t0 = 0
-  let blur = 1
-  let outer = mean(y0, count - 4, count)
+  let blur = usualBlur ?? 1
+  let outer = mean(y0, n + Math.round(1.5 / STEP_PX), n + Math.round(3 / STEP_PX))
   let inner = mean(y0, n - Math.round(3 / STEP_PX), n - Math.round(1.5 / STEP_PX))
-  let slope = 0
+  let slopeIn = 0
+  let slopeOut = 0
   let variance = Infinity
   let sd = Infinity
   for (let round = 0; round < ROUNDS; round++) {
-    const ata = new Float64Array(25)
-    const atb = new Float64Array(5)
+    const ata = new Float64Array(PARAMETERS ** 2)
+    const atb = new Float64Array(PARAMETERS)
     let sum = 0
     for (let k = 0; k < count; k++) {
       const t = (k - n) * STEP_PX
@@ -130,38 +144,46 @@ export function fitEdge(raster: Raster, x: number, y: number, nx: number, ny: nu
       const cover = normalCdf(s)
       const density = Math.exp(-0.5 * s * s) / Math.sqrt(2 * Math.PI)
       const inside = Math.min(0, t - t0)
-      const value = inner * (1 - cover) + outer * cover + slope * inside
-      const r = y0[k]! - value
+      const outside = Math.max(0, t - t0)
+      const r = y0[k]! - (inner * (1 - cover) + outer * cover + slopeIn * inside + slopeOut * outside)
       const step = outer - inner
       const j = [
         1 - cover,
         cover,
         inside,
-        (-step * density) / blur - (inside < 0 ? slope : 0),
+        outside,
+        (-step * density) / blur - (inside < 0 ? slopeIn : slopeOut),
         (-step * density * s) / blur,
       ]
       sum += r * r
-      for (let a = 0; a < 5; a++) {
+      for (let a = 0; a < PARAMETERS; a++) {
         atb[a]! += j[a]! * r
-        for (let b = 0; b < 5; b++) ata[5 * a + b]! += j[a]! * j[b]!
+        for (let b = 0; b < PARAMETERS; b++) ata[PARAMETERS * a + b]! += j[a]! * j[b]!
       }
     }
     // Samples half a px apart, bilinear, aren't independent: about one in two tells something new.
-    variance = sum / Math.max(1, count / 2 - 5)
-    for (let a = 0; a < 5; a++) ata[6 * a]! *= 1 + 1e-4
-    const change = solvePositive(ata, atb, 5)
+    variance = sum / Math.max(1, count / 2 - PARAMETERS)
+    const last = PARAMETERS ** 2 - 1
+    if (usualBlur !== null) {
+      const weight = variance / (BLUR_LIKE * usualBlur) ** 2
+      ata[last]! += weight
+      atb[PARAMETERS - 1]! += weight * (usualBlur - blur)
+    }
+    for (let a = 0; a < PARAMETERS; a++) ata[(PARAMETERS + 1) * a]! *= 1 + 1e-4
+    const change = solvePositive(ata, atb, PARAMETERS)
     if (!change) return null
-    const [d0, d1, d2, d3, d4] = change as unknown as [number, number, number, number, number]
+    const [d0, d1, d2, d3, d4, d5] = change as unknown as [number, number, number, number, number, number]
     inner += d0
     outer += d1
-    slope += d2
-    t0 += Math.max(-1.5, Math.min(1.5, d3))
-    blur = Math.min(4, Math.max(0.35, blur + Math.max(-0.5, Math.min(0.5, d4))))
+    slopeIn += d2
+    slopeOut += d3
+    t0 += Math.max(-1, Math.min(1, d4))
+    blur = Math.min(4, Math.max(0.35, blur + Math.max(-0.5, Math.min(0.5, d5))))
     if (Math.abs(t0) > FIT_REACH - 1.5 || !Number.isFinite(t0)) return null
-    if ((Math.abs(d3) < 3e-3 && round > 1) || round === ROUNDS - 1) {
+    if ((Math.abs(d4) < 3e-3 && round > 1) || round === ROUNDS - 1) {
       // The place's variance is its entry of the inverse.
-      const inverse = solvePositive(ata, PLACE, 5)
-      sd = inverse ? Math.sqrt(2 * variance * inverse[3]!) : Infinity
+      const inverse = solvePositive(ata, PLACE, PARAMETERS)
+      sd = inverse ? Math.sqrt(2 * variance * inverse[4]!) : Infinity
       break
     }
   }
@@ -176,7 +198,7 @@ function mean(values: Float32Array, from: number, to: number): number {
 }
 
 /** Normal distribution by Abramowitz & Stegun 7.1.26, error below 1.5e-7. */
-function normalCdf(s: number): number {
+export function normalCdf(s: number): number {
   const z = Math.abs(s) / Math.SQRT2
   const t = 1 / (1 + 0.3275911 * z)
   const erfc =

@@ -1,17 +1,21 @@
 import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import { requireRaster, type Plane, type Raster } from '../picture/raster'
+import { sharpness, type Sharpness } from '../picture/sharpness'
 import { reduceToLab, type LabPicture } from '../picture/reduce'
-import { placeAt, type AxisLine } from './axis-line'
+import type { AxisLine } from './axis-line'
 import { colourEvidence, pieceEvidence, type Evidence } from './evidence'
+import { edgeMiddleAxes } from './edge-middles'
 import { fitMirror, type MirrorFit } from './mirror'
-import { refineSide, type OutlineSide } from './refine'
-import { findSilhouette, stripAbout, type Silhouette } from './silhouette'
-import { sameLine, symmetryAxes } from './symmetry'
+import { refineSides, type OutlineSide } from './refine'
+import { findSilhouette, rowMiddles, stripAbout, type RowMiddle, type Silhouette } from './silhouette'
+import { sameLine, symmetryAxes, turn } from './symmetry'
 
 export interface FindOutlineOptions {
   /** Rough direction of the piece's top in the picture; one of the four. Default upwards. */
   up?: PicturePoint
+  /** The axis where it is known already, full-resolution px; it is looked for only when it isn't. */
+  axis?: AxisLine | null
   /** Outline points along the picture's longer side, at most; more cost time. Default 750. */
   pointsAlong?: number
   /** Reports the share of the work that is done, 0..1. */
@@ -39,7 +43,7 @@ const LEAST_ROWS = 12
  * @throws CoreError `outline-not-found` when nothing symmetric stands out from the backdrop
  */
 export function findOutline(input: Raster, options: FindOutlineOptions = {}): FoundOutline {
-  const { up = { x: 0, y: -1 }, pointsAlong, onProgress } = options
+  const { up = { x: 0, y: -1 }, axis: given = null, pointsAlong, onProgress } = options
   requireRaster(input)
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
   const asTaken = reduceToLab(input, factor)
@@ -47,39 +51,51 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const raster = asTaken.alpha ? coverageAsLight(input) : input
   const picture = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
   onProgress?.(0.1)
+  const sharp = sharpness(raster, factor)
   const evidence = pieceEvidence(picture)
   onProgress?.(0.2)
-  const guide = evidence.unshadowed ?? evidence.plane
-  const axes = symmetryAxes(picture, evidence.plane, up)
-  if (evidence.unshadowed) {
-    const others = symmetryAxes(picture, evidence.unshadowed, up)
-    axes.push(...others.filter((a) => !axes.some((b) => sameLine(a, b))))
-  }
-  const small = labAsRaster(picture)
-  const judged = axes.map((axis, i) => {
-    onProgress?.(0.25 + (0.2 * i) / axes.length)
-    return judgeAxis(picture, small, guide, axis)
-  })
-  const best = judged.reduce((p, q) => (q.worth > p.worth ? q : p))
-  const silhouette = bestSilhouette(picture, evidence, best.axis)
+  const start = given
+    ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
+    : bestAxis(sharp, evidence, up, onProgress)
+  const silhouette = snapped(sharp, evidence, bestSilhouette(picture, sharp, evidence, start))
   requirePiece(silhouette)
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2
-  const sides = ([-1, 1] as const).map((side) =>
-    refineSide(raster, roughSide(silhouette, side, factor), {
-      reach,
-      // Going up the left side of an upright piece the outside is on the left hand.
-      turn: side,
-      pointsAlong,
-      onProgress: (f) => onProgress?.(0.5 + (side < 0 ? 0.2 : 0.4) + 0.2 * (f - 1)),
-    }),
-  ) as [OutlineSide, OutlineSide]
+  const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
+  const sides = refineSides(raster, rough as [number[], number[]], {
+    reach,
+    mirrored: true,
+    pointsAlong,
+    onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
+  })
   const { at, up: upwards } = silhouette.axis
   const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
   const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
   if (!mirror) throw notFound()
   onProgress?.(1)
-  return { axis: mirror.axis, mirror, left: sides[0], right: sides[1], factor }
+  return { axis: given ?? mirror.axis, mirror, left: sides[0], right: sides[1], factor }
+}
+
+/** The candidate whose silhouette has most edge that agrees left and right. */
+function bestAxis(
+  sharp: Sharpness,
+  evidence: Evidence,
+  up: PicturePoint,
+  onProgress?: (fraction: number) => void,
+): AxisLine {
+  const axes = symmetryAxes(sharp, evidence.plane, up)
+  if (evidence.unshadowed) {
+    const others = symmetryAxes(sharp, evidence.unshadowed, up)
+    axes.push(...others.filter((a) => !axes.some((b) => sameLine(a, b))))
+  }
+  axes.push(...edgeMiddleAxes(sharp, up).filter((a) => !axes.some((b) => sameLine(a, b))))
+  const guide = evidence.unshadowed ?? evidence.plane
+  const judged = axes.map((axis, i) => {
+    onProgress?.(0.25 + (0.2 * i) / axes.length)
+    return judgeAxis(sharp, evidence.kind, guide, axis)
+  })
+  if ((globalThis as any).DEBUG) (globalThis as any).DEBUG(axes, judged)
+  return judged.reduce((p, q) => (q.worth > p.worth ? q : p)).axis
 }
 
 /** A grey picture whose light is the alpha of another. */
@@ -112,59 +128,64 @@ function notFound(): CoreError {
   })
 }
 
-/** The three planes of a reduced picture as a raster, so that edges can be looked for in it. */
-function labAsRaster({ width, height, l, a, b }: LabPicture): Raster {
-  const data = new Uint8ClampedArray(4 * width * height)
-  for (let i = 0; i < l.length; i++) {
-    data[4 * i] = 255 * l[i]!
-    data[4 * i + 1] = 128 + 400 * a[i]!
-    data[4 * i + 2] = 128 + 400 * b[i]!
-    data[4 * i + 3] = 255
-  }
-  return { width, height, data }
-}
-
-/** The search of an axis ends when a round moves it by less than this, reduced px and radians. */
-const SETTLED_PX = 0.5
-const SETTLED_LEAN = 0.002
-const AXIS_ROUNDS = 3
-/** Edges in the reduced picture are looked for so far from the silhouette, px. */
-const SMALL_REACH = 4
+const AXIS_ROUNDS = 4
+/** Middles of rows that lie farther off the line through them, px, don't speak for it. */
+const AGREE_PX = 0.8
+/** The search of an axis ends when a round moves it by less than this, px at the ends of the piece. */
+const SETTLED_PX = 0.1
 
 /**
- * Betters a candidate of the axis by the edges of its own silhouette in the reduced picture, and says what it is worth:
- * many edge points that agree closely with the mirror image of the other side. A wrong axis finds some edges, but
- * none that agree to a fraction of a pixel.
+ * Betters a candidate of the axis by the sharp edges of its own silhouette, and says what it is worth: the sharpness of
+ * all rows whose two edges lie evenly about it. A wrong axis finds some edges, but few that agree.
  */
 function judgeAxis(
-  picture: LabPicture,
-  small: Raster,
+  sharp: Sharpness,
+  kind: Evidence['kind'],
   evidence: Plane,
   start: AxisLine,
 ): { axis: AxisLine; worth: number } {
+  let best = { axis: start, worth: 0 }
   let axis = start
-  let worth = 0
   for (let round = 0; round < AXIS_ROUNDS; round++) {
-    const silhouette = findSilhouette(stripAbout(picture, axis), evidence)
-    if (silhouette.edges === 0) return { axis, worth }
-    const [left, right] = ([-1, 1] as const).map((turn) =>
-      refineSide(small, roughSide(silhouette, turn, 1), { reach: SMALL_REACH, turn }),
-    ) as [OutlineSide, OutlineSide]
-    const mirror = fitMirror(seen(left), seen(right), axis)
-    if (!mirror) return { axis, worth }
-    const points = (left.sd.length + right.sd.length) / 2
-    const now = (points * mirror.agreeing) / (0.1 + mirror.spread)
-    if (now < worth) return { axis, worth }
-    const moved = mirror.axis
-    const lean = Math.abs(moved.up.x * axis.up.y - moved.up.y * axis.up.x)
-    // Compared at the silhouette's middle, where the fit is best known.
-    const m = placeAt(moved, 0, silhouette.top - silhouette.half.length / 2)
-    const off = Math.abs(-(m.x - axis.at.x) * axis.up.y + (m.y - axis.at.y) * axis.up.x)
-    axis = moved
-    worth = now
-    if (off < SETTLED_PX && lean < SETTLED_LEAN) break
+    const strip = stripAbout(sharp, axis)
+    const opaque = findSilhouette(strip, evidence)
+    const clear = kind === 'plain' ? findSilhouette(strip, evidence, { seeThrough: SEE_THROUGH }) : opaque
+    const silhouette = clear.edges > opaque.edges ? clear : opaque
+    const rows = rowMiddles(sharp, silhouette)
+    const line = lineThrough(rows)
+    if (!line) break
+    const worth = rows.reduce((s, m) => s + (Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX ? m.edge : 0), 0)
+    const { at, up } = axis
+    const moved = turn(up, Math.atan(line.a))
+    axis = { at: { x: at.x - line.c * up.y, y: at.y + line.c * up.x }, up: moved }
+    if (worth > best.worth) best = { axis, worth }
+    if (Math.abs(line.c) + Math.abs(line.a) * silhouette.half.length < SETTLED_PX) break
   }
-  return { axis, worth }
+  return best
+}
+
+/** Offset c + a·v of most middles, by reweighted least squares that starts from their median. */
+function lineThrough(rows: readonly RowMiddle[]): { a: number; c: number } | null {
+  if (rows.length < LEAST_ROWS) return null
+  const offsets = rows.map((m) => m.offset).sort((p, q) => p - q)
+  let line = { a: 0, c: offsets[offsets.length >> 1]! }
+  for (const limit of [6, 3, 2, 1.5, 1.5, 1.5]) {
+    let [w, wv, wvv, wo, wvo] = [0, 0, 0, 0, 0]
+    for (const { v, offset, edge } of rows) {
+      const t = (offset - line.c - line.a * v) / limit
+      if (Math.abs(t) >= 1) continue
+      const k = edge * (1 - t * t) ** 2
+      w += k
+      wv += k * v
+      wvv += k * v * v
+      wo += k * offset
+      wvo += k * v * offset
+    }
+    const det = w * wvv - wv * wv
+    if (!(det > 1e-6 * w * wvv)) return null
+    line = { a: (w * wvo - wv * wo) / det, c: (wvv * wo - wv * wvo) / det }
+  }
+  return line
 }
 
 /**
@@ -172,15 +193,18 @@ function judgeAxis(
  * shows; and with the colours inside and outside of that one, which tell the floor's shadow from the piece. What runs
  * well along edges on both sides is taken.
  */
-function bestSilhouette(picture: LabPicture, evidence: Evidence, axis: AxisLine): Silhouette {
-  const strip = stripAbout(picture, axis)
+function bestSilhouette(
+  picture: LabPicture,
+  sharp: Sharpness,
+  evidence: Evidence, axis: AxisLine): Silhouette {
+  const strip = stripAbout(sharp, axis)
   const whole = findSilhouette(strip, evidence.plane)
   const bare = withoutShadow(evidence)
   const bright = bare ? findSilhouette(strip, bare) : whole
   const first = bright.edges > MAY_LOSE_WITH_SHADOW * whole.edges ? bright : whole
   const base = first === whole ? evidence.plane : bare!
   if (evidence.kind === 'cut-out') return first
-  const clear = evidence.kind === 'plain' ? findSilhouette(strip, base, SEE_THROUGH) : first
+  const clear = evidence.kind === 'plain' ? findSilhouette(strip, base, { seeThrough: SEE_THROUGH }) : first
   const plain = clear.edges > CLEARLY_BETTER * first.edges ? clear : first
   if (plain.edges === 0) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
@@ -188,6 +212,19 @@ function bestSilhouette(picture: LabPicture, evidence: Evidence, axis: AxisLine)
   const data = colours.data.map((v, i) => (1 - share) * v + share * base.data[i]!)
   const second = findSilhouette(strip, { ...colours, data })
   return second.edges > MAY_LOSE[evidence.kind] * plain.edges ? second : plain
+}
+
+/** Beside a silhouette that is found, the evidence counts this much: the edges lead now. */
+const SNAP_WEIGHT = 0.08
+const SNAP_STEP_COST = 1.6
+
+/** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
+function snapped(sharp: Sharpness, { plane }: Evidence, found: Silhouette): Silhouette {
+  return findSilhouette(stripAbout(sharp, found.axis), plane, {
+    weight: SNAP_WEIGHT,
+    stepCost: SNAP_STEP_COST,
+    near: found.half,
+  })
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */
@@ -202,7 +239,7 @@ const SHADOW_AS_BACKDROP = -0.25
 const MAY_LOSE_WITH_SHADOW = 0.95
 
 /** What a pixel that looks like the backdrop says against a clear piece, as a share of what it says otherwise. */
-const SEE_THROUGH = 0.12
+const SEE_THROUGH = 0.03
 /** Taking a piece for clear is daring, so it must run along clearly more edge. */
 const CLEARLY_BETTER = 1.03
 /** The silhouette by colours may lose edges that were the floor's and the wall's: few before a plain backdrop. */

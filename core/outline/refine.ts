@@ -1,5 +1,6 @@
 import type { Raster } from '../picture/raster'
-import { normalsOf, resample, runningMedian, smoothChain } from './chain'
+import { normalsOf, resample, smoothChain } from './chain'
+import { bestPath, edgeBand, sharedWorth, worthOf, type EdgeBand } from './edge-band'
 import { fitEdge, strongestEdge } from './edge-fit'
 
 /** One side of the outline, from the lower axis crossing out and up to the upper one. Full-resolution px. */
@@ -15,8 +16,8 @@ export interface OutlineSide {
 export interface RefineOptions {
   /** How far the true edge may be from the rough chain, px. */
   reach: number
-  /** 1 when the outside lies right of the way of the chain on the picture, -1 when left. */
-  turn: 1 | -1
+  /** True when both chains are mirror images about an axis known to about a pixel: then both sides vote. */
+  mirrored: boolean
   /** Outline points along the picture's longer side, at most. Default 750. */
   pointsAlong?: number
   onProgress?: (fraction: number) => void
@@ -24,62 +25,133 @@ export interface RefineOptions {
 
 /** Least distance between outline points, px: closer ones share their pixels. */
 const LEAST_STEP_PX = 2
+/** First look: places half a px apart; the mirror image may be off by a px. */
+const WIDE = { step: 0.5, slack: 2, cost: { perPlace: 0.5, most: 9 } }
+/** Second look, each side by itself. */
+const NARROW = { step: 0.25, reach: 3, cost: { perPlace: 0.3, most: 6 } }
+/** Fits that run away from the path by more than this, px, have found something else. */
+const MOST_FIT_PX = 1.5
+/** Bounds and first guess of the picture's blur, px. */
+const LEAST_BLUR = 0.5
+const MOST_BLUR = 3
+const USUAL_BLUR = 1
 
 /**
- * From a rough chain to the edge itself: first the strongest edge within reach, then a finer look around it, then the
- * fitted place of the step. Each pass starts from the median-filtered places of the one before, so that single
- * strays (speckles, scratches) don't lead away.
+ * From rough chains of both sides to the edges themselves: the path along steps of the picture's own blur that both sides
+ * show best, then each side's own path near it, then the fitted place of every step.
+ * @param rough [x y ...] of the left and of the right side, each from the lower crossing to the upper one
  */
-export function refineSide(raster: Raster, rough: ArrayLike<number>, options: RefineOptions): OutlineSide {
-  const { reach, turn, pointsAlong = 750, onProgress } = options
+export function refineSides(
+  raster: Raster,
+  rough: readonly [ArrayLike<number>, ArrayLike<number>],
+  options: RefineOptions,
+): [OutlineSide, OutlineSide] {
+  const { reach, mirrored, pointsAlong = 750, onProgress } = options
   const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / pointsAlong)
-  let points = resample(smoothChain(resample(rough, step), reach / step / 2), step)
-  const passes = [
-    {
-      reach,
-      sigma: Math.max(1.2, reach / 5),
-      median: Math.max(2, Math.round(reach / step)),
-      smooth: reach / step / 3,
-    },
-    { reach: reach / 2, sigma: 1.5, median: 2, smooth: 2 },
-    { reach: 4, sigma: 1.2, median: 1, smooth: 1.2 },
-  ]
-  passes.forEach((pass, k) => {
-    const normals = normalsOf(points, turn, Math.max(2, pass.smooth))
-    const n = points.length / 2
-    const offsets = new Float64Array(n)
-    for (let i = 0; i < n; i++) {
-      const { offset } = strongestEdge(
-        raster,
-        points[2 * i]!,
-        points[2 * i + 1]!,
-        normals[2 * i]!,
-        normals[2 * i + 1]!,
-        pass.reach,
-        pass.sigma,
-      )
-      offsets[i] = offset
-    }
-    const steady = runningMedian(offsets, pass.median)
-    points = resample(smoothChain(shifted(points, normals, steady), pass.smooth), step)
-    onProgress?.((k + 1) / 4)
+  const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 2), step))
+  const blur = blurOf(raster, start, reach)
+  onProgress?.(0.1)
+  const bands = start.map((points, side) => {
+    const normals = normalsOf(points, turnOf(side), Math.max(2, reach / step / 3))
+    return { points, normals, band: edgeBand(raster, points, normals, { reach, blur, step: WIDE.step }) }
   })
-  const normals = normalsOf(points, turn, 2)
+  onProgress?.(0.5)
+  const [a, b] = bands as [Banded, Banded]
+  const paths = mirrored ? sharedPaths(a.band, b.band, blur) : bands.map(({ band }) => ownPath(band, blur, WIDE.cost))
+  const sides = bands.map(({ points, normals, band }, side) => {
+    const moved = smoothChain(along(points, normals, paths[side]!, band), 1.5)
+    const near = resample(moved, step)
+    const out = refineNear(raster, near, turnOf(side), blur)
+    onProgress?.(0.75 + 0.25 * side)
+    return out
+  })
+  return sides as [OutlineSide, OutlineSide]
+}
+
+interface Banded {
+  points: Float64Array
+  normals: Float64Array
+  band: EdgeBand
+}
+
+/** Going up the left side of an upright piece the outside is on the left hand. */
+const turnOf = (side: number): 1 | -1 => (side === 0 ? -1 : 1)
+
+function sharedPaths(a: EdgeBand, b: EdgeBand, blur: number): Int32Array[] {
+  // Mirrored chains have the same number of points, but for a rounding at their ends.
+  const count = Math.min(a.count, b.count)
+  const path = bestPath(sharedWorth(a, b, WIDE.slack, blur), count, a.places, WIDE.cost)
+  return [a, b].map((band) => {
+    const near = (i: number, k: number) => Math.abs(k - path[Math.min(i, count - 1)]!) <= 2 * WIDE.slack
+    return bestPath(worthOf(band, blur), band.count, band.places, WIDE.cost, near)
+  })
+}
+
+function ownPath(band: EdgeBand, blur: number, cost: { perPlace: number; most: number }): Int32Array {
+  return bestPath(worthOf(band, blur), band.count, band.places, cost)
+}
+
+function along(
+  points: Float64Array,
+  normals: Float64Array,
+  path: Int32Array,
+  { places, step }: EdgeBand,
+): Float64Array {
+  const half = (places - 1) / 2
+  return points.map((p, i) => p + normals[i]! * (path[i >> 1]! - half) * step)
+}
+
+function refineNear(raster: Raster, near: Float64Array, turn: 1 | -1, blur: number): OutlineSide {
+  const normals = normalsOf(near, turn, 2)
+  const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
+  const points = smoothChain(along(near, normals, ownPath(band, blur, NARROW.cost), band), 1.2)
+  const across = normalsOf(points, turn, 2)
   const n = points.length / 2
   const offsets = new Float64Array(n)
   const sd = new Float64Array(n).fill(Infinity)
   const blurs: number[] = []
   for (let i = 0; i < n; i++) {
-    const fit = fitEdge(raster, points[2 * i]!, points[2 * i + 1]!, normals[2 * i]!, normals[2 * i + 1]!)
-    if (!fit || Math.abs(fit.offset) > 3.5) continue
+    const fit = fitEdge(
+      raster,
+      points[2 * i]!,
+      points[2 * i + 1]!,
+      across[2 * i]!,
+      across[2 * i + 1]!,
+      blur,
+    )
+    if (!fit || Math.abs(fit.offset) > MOST_FIT_PX) continue
     offsets[i] = fit.offset
     sd[i] = fit.sd
     blurs.push(fit.blur)
   }
   dropStrays(offsets, sd)
-  blurs.sort((a, b) => a - b)
-  onProgress?.(1)
-  return { points: shifted(points, normals, offsets), sd, blur: blurs[blurs.length >> 1] ?? NaN }
+  blurs.sort((p, q) => p - q)
+  return {
+    points: points.map((p, i) => p + across[i]! * offsets[i >> 1]!),
+    sd,
+    blur: blurs[blurs.length >> 1] ?? NaN,
+  }
+}
+
+/** Every so many points of the rough chain are asked for the blur. */
+const BLUR_STRIDE = 7
+/** Edges that stand out of the noise by this tell the blur. */
+const CLEAR = 15
+
+/** Median blur of the clear edges near the rough chains, px. */
+function blurOf(raster: Raster, chains: readonly Float64Array[], reach: number): number {
+  const blurs: number[] = []
+  chains.forEach((points, side) => {
+    const normals = normalsOf(points, turnOf(side), 3)
+    for (let i = 0; i < points.length / 2; i += BLUR_STRIDE) {
+      const [x, y, nx, ny] = [points[2 * i]!, points[2 * i + 1]!, normals[2 * i]!, normals[2 * i + 1]!]
+      const { offset } = strongestEdge(raster, x, y, nx, ny, reach, 1.5)
+      const fit = fitEdge(raster, x + offset * nx, y + offset * ny, nx, ny, null)
+      if (fit && fit.contrast > CLEAR) blurs.push(fit.blur)
+    }
+  })
+  blurs.sort((p, q) => p - q)
+  return Math.min(MOST_BLUR, Math.max(LEAST_BLUR, blurs[blurs.length >> 1] ?? USUAL_BLUR))
 }
 
 /** Places that stand out from their neighbours by more than this, px, and by more than five of their spreads, are strays. */
@@ -102,8 +174,4 @@ function dropStrays(offsets: Float64Array, sd: Float64Array): void {
       sd[i] = Infinity
     }
   }
-}
-
-function shifted(points: Float64Array, normals: Float64Array, offsets: Float64Array): Float64Array {
-  return points.map((p, i) => p + normals[i]! * offsets[i >> 1]!)
 }

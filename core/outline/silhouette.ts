@@ -1,5 +1,5 @@
-import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
+import type { Sharpness } from '../picture/sharpness'
 import { samplePlane } from '../picture/sample'
 import type { AxisLine } from './axis-line'
 
@@ -10,34 +10,43 @@ export interface Silhouette {
   top: number
   /** Half-width at each row, px; 0 where there is no piece. */
   half: Float32Array
-  /** How well it runs along edges on both sides: the weaker side's contrast, summed over the rows. */
+  /** How well it runs along edges on both sides: the weaker side's sharpness, summed over the rows. */
   edges: number
 }
 
-/** OKLab distance over two px that counts as a full edge. */
-const CLEAR_CONTRAST = 0.15
-/** What an edge is worth against the evidence of a pixel, and a step sideways against both. */
-const EDGE_WORTH = 2.2
+/** What a sharp edge is worth against the evidence of a pixel, and a step sideways against both. */
+const EDGE_WORTH = 9
+/** … and as evidence that what lies within is piece, so that a clear piece reaches to its outermost edges. */
+const OUTLINED = 2
+/** An edge that only one side shows is likely a handle or a shadow. */
+const ONE_SIDE = 0.35
+const BOTH_SIDES = 1.3
+/** Half-widths below this, px, have no two sides. */
+const LEAST_HALF = 3
 /** A row must earn more than this to belong to the piece: a mortar joint on the axis is no neck. */
-const ROW_COST = 5
-const STEP_COST = 0.35
+const ROW_COST = 7
+const STEP_COST = 0.6
+/** A step sideways along a sharp edge (a shoulder, a foot) costs less, but not nothing. */
+const LEAST_STEP_SHARE = 0.1
 const MOST_STEP_COST = 30
 
-/** The picture cut into rows square to an axis, with the contrast across each half-width on both sides. */
+/** The picture cut into rows square to an axis, with the sharp edges at each half-width on both sides. */
 export interface Strip {
   axis: AxisLine
   top: number
   rows: number
   /** Half-widths run from 0 to this, px. */
   radii: number
-  /** Sum of both sides' contrasts and the weaker one, rows of radii + 1. */
+  /** Edges along the axis: sum of both sides and the weaker one, rows of radii + 1. */
   both: Float32Array
   weaker: Float32Array
+  /** Edges across the axis, mean of both sides. */
+  level: Float32Array
 }
 
 /** Cuts the picture into rows about an axis. */
-export function stripAbout(picture: LabPicture, axis: AxisLine): Strip {
-  const { width, height } = picture
+export function stripAbout(sharp: Sharpness, axis: AxisLine): Strip {
+  const { width, height } = sharp.x
   const { at, up } = axis
   const across = { x: -up.y, y: up.x }
   const corners = [0, width].flatMap((x) => [0, height].map((y) => ({ x: x - at.x, y: y - at.y })))
@@ -46,34 +55,70 @@ export function stripAbout(picture: LabPicture, axis: AxisLine): Strip {
   const top = Math.floor(Math.max(...along)) - 1
   const rows = Math.max(1, Math.floor(top - Math.min(...along)))
   const radii = Math.ceil(Math.max(...aside))
-  const l: Plane = { width, height, data: picture.l }
-  const a: Plane = { width, height, data: picture.a }
-  const b: Plane = { width, height, data: picture.b }
+  const [onX, onY] = [Math.abs(across.x), Math.abs(across.y)]
   const both = new Float32Array(rows * (radii + 1))
   const weaker = new Float32Array(rows * (radii + 1))
-  const side = new Float32Array(2 * 3 * (radii + 2))
+  const level = new Float32Array(rows * (radii + 1))
   for (let row = 0; row < rows; row++) {
     const v = top - row
-    for (let r = 0; r <= radii + 1; r++) {
-      for (const s of [0, 1]) {
-        const d = (s ? 1 : -1) * r
+    for (let r = LEAST_HALF; r <= radii; r++) {
+      const i = row * (radii + 1) + r
+      let least = Infinity
+      for (const d of [-r, r]) {
         const x = at.x + v * up.x + d * across.x
         const y = at.y + v * up.y + d * across.y
-        const i = 3 * (2 * r + s)
-        side[i] = samplePlane(l, x, y, -1)
-        if (side[i]! < 0) continue
-        side[i + 1] = samplePlane(a, x, y, 0)
-        side[i + 2] = samplePlane(b, x, y, 0)
+        const sx = strongestNear(sharp.x, x, y)
+        const sy = strongestNear(sharp.y, x, y)
+        const edge = Math.min(1, onX * sx + onY * sy)
+        both[i]! += edge
+        least = Math.min(least, edge)
+        level[i]! += Math.min(1, onY * sx + onX * sy) / 2
       }
-    }
-    for (let r = 1; r <= radii; r++) {
-      const left = contrast(side, r, 0)
-      const right = contrast(side, r, 1)
-      both[row * (radii + 1) + r] = left + right
-      weaker[row * (radii + 1) + r] = Math.min(left, right)
+      weaker[i] = least
     }
   }
-  return { axis, top, rows, radii, both, weaker }
+  return { axis, top, rows, radii, both, weaker, level }
+}
+
+/** The strongest of the four px about a place: a line one px wide must not fade between two. */
+function strongestNear({ width, height, data }: Plane, x: number, y: number): number {
+  const x0 = Math.floor(x - 0.5)
+  const y0 = Math.floor(y - 0.5)
+  if (x0 < 0 || y0 < 0 || x0 + 1 >= width || y0 + 1 >= height) return 0
+  const i = y0 * width + x0
+  return Math.max(data[i]!, data[i + 1]!, data[i + width]!, data[i + width + 1]!)
+}
+
+export interface SilhouetteOptions {
+  /** What looks like the backdrop counts against the piece only this much: 1, or less for a clear piece. */
+  seeThrough?: number
+  /** What the evidence counts beside the edges. Default 1. */
+  weight?: number
+  /** Half-widths that the silhouette stays near to. */
+  near?: Float32Array | null
+  /** What a step sideways costs where no edge leads it. Default 0.6. */
+  stepCost?: number
+}
+
+/** A silhouette that stays near another may be so much narrower or wider, px, and end so many rows earlier. */
+const NARROWER = 12
+const WIDER = 3
+const END_ROOM = 8
+const FAR = 1e5
+
+function isNear(near: Float32Array, row: number, r: number): boolean {
+  let least = Infinity
+  let most = 0
+  for (let k = Math.max(0, row - 2); k <= Math.min(near.length - 1, row + 2); k++) {
+    least = Math.min(least, near[k]!)
+    most = Math.max(most, near[k]!)
+  }
+  return near[row]! > 0 && r >= least - NARROWER && r <= most + WIDER
+}
+
+/** True for rows near the ends of the piece, which may turn out to be none of it. */
+function isEnd(near: Float32Array, row: number): boolean {
+  return !(near[row - END_ROOM]! > 0) || !(near[row + END_ROOM]! > 0)
 }
 
 /**
@@ -81,10 +126,10 @@ export function stripAbout(picture: LabPicture, axis: AxisLine): Strip {
  * piece outside and for the backdrop inside, runs along edges on both sides, and changes little from row to row. One
  * exact dynamic program over rows and half-widths; both sides vote, so that a shadow or a handle on one side is
  * outvoted by the other.
- * @param seeThrough what looks like the backdrop counts against the piece only this much: 1, or less for a clear piece
  */
-export function findSilhouette(strip: Strip, evidence: Plane, seeThrough = 1): Silhouette {
-  const { axis, top, rows, radii, both, weaker } = strip
+export function findSilhouette(strip: Strip, evidence: Plane, options: SilhouetteOptions = {}): Silhouette {
+  const { seeThrough = 1, weight = 1, near = null, stepCost = STEP_COST } = options
+  const { axis, top, rows, radii, both, weaker, level } = strip
   const { at, up } = axis
   const across = { x: -up.y, y: up.x }
   const gain = new Float32Array(rows * (radii + 1))
@@ -98,12 +143,15 @@ export function findSilhouette(strip: Strip, evidence: Plane, seeThrough = 1): S
       const q = samplePlane(evidence, ox - d * across.x, oy - d * across.y, -1)
       // A pixel is piece when both mirror images say so; one alone counts for little, and for less against the other.
       const sum = p * q > 0 ? p + q : p * q < 0 ? 0.3 * (p + q) - 0.4 : 0.6 * (p + q)
-      inside += sum > 0 ? sum : seeThrough * sum
       const i = row * (radii + 1) + r
-      gain[i] = inside + EDGE_WORTH * both[i]!
+      // What shows sharp edges on both sides isn't the backdrop, even if one sees the backdrop between them.
+      inside += (sum > 0 ? sum : seeThrough * sum) + OUTLINED * weaker[i]!
+      gain[i] = weight * inside + EDGE_WORTH * (ONE_SIDE * both[i]! + BOTH_SIDES * weaker[i]!)
+      if (near && !isNear(near, row, r)) gain[i] = -FAR
     }
+    if (near && near[row]! > END_ROOM && !isEnd(near, row)) gain[row * (radii + 1)] = -FAR
   }
-  const half = bestPath(gain, rows, radii)
+  const half = bestPath(gain, level, rows, radii, stepCost)
   let edges = 0
   half.forEach((r, row) => {
     if (r > 0) edges += weaker[row * (radii + 1) + r]!
@@ -111,17 +159,14 @@ export function findSilhouette(strip: Strip, evidence: Plane, seeThrough = 1): S
   return { axis, top, half, edges }
 }
 
-/** Contrast across half-width r on one side, 0..1; the picture's borders count as none. */
-function contrast(side: Float32Array, r: number, s: 0 | 1): number {
-  const i = 3 * (2 * (r - 1) + s)
-  const j = 3 * (2 * (r + 1) + s)
-  if (side[i]! < 0 || side[j]! < 0) return 0
-  const d = Math.hypot(side[i]! - side[j]!, side[i + 1]! - side[j + 1]!, side[i + 2]! - side[j + 2]!)
-  return Math.min(1, d / CLEAR_CONTRAST)
-}
-
 /** Largest total gain; steps cost in proportion up to a limit, so that a shoulder is no harder than a slope. */
-function bestPath(gain: Float32Array, rows: number, radii: number): Float32Array {
+function bestPath(
+  gain: Float32Array,
+  level: Float32Array,
+  rows: number,
+  radii: number,
+  stepCost: number,
+): Float32Array {
   const n = radii + 1
   const from = new Uint16Array(rows * n)
   let score = gain.slice(0, n)
@@ -130,18 +175,20 @@ function bestPath(gain: Float32Array, rows: number, radii: number): Float32Array
     for (let r = 1; r < n; r++) if (score[r]! > score[best]!) best = r
     const next = new Float32Array(n)
     const arg = new Uint16Array(n)
-    // Distance transform of the scores with a truncated linear cost: two sweeps and the global best.
+    // Distance transform of the scores with a truncated cost: two sweeps and the global best.
+    const cost = (r: number) =>
+      stepCost * (LEAST_STEP_SHARE + (1 - LEAST_STEP_SHARE) * (1 - Math.max(level[row * n + r]!, level[(row - 1) * n + r]!)))
     for (let r = 0; r < n; r++) {
       next[r] = score[r]!
       arg[r] = r
-      if (r > 0 && next[r - 1]! - STEP_COST > next[r]!) {
-        next[r] = next[r - 1]! - STEP_COST
+      if (r > 0 && next[r - 1]! - cost(r) > next[r]!) {
+        next[r] = next[r - 1]! - cost(r)
         arg[r] = arg[r - 1]!
       }
     }
     for (let r = n - 2; r >= 0; r--) {
-      if (next[r + 1]! - STEP_COST > next[r]!) {
-        next[r] = next[r + 1]! - STEP_COST
+      if (next[r + 1]! - cost(r + 1) > next[r]!) {
+        next[r] = next[r + 1]! - cost(r + 1)
         arg[r] = arg[r + 1]!
       }
     }
@@ -179,4 +226,47 @@ function longestRun(half: Float32Array): Float32Array {
     }
   }
   return half.map((r, i) => (i >= best[0] && i < best[1] ? r : 0))
+}
+
+/** Edges are looked for so far from the silhouette on either side, px. */
+const ROW_REACH = 5
+/** Weaker edges aren't believed. */
+const LEAST_EDGE = 0.15
+
+/** Middle between the sharpest edges left and right near the silhouette: one a row that shows both. */
+export interface RowMiddle {
+  /** Along the axis, and off it to the right, px. */
+  v: number
+  offset: number
+  /** Sharpness of the weaker edge. */
+  edge: number
+}
+
+export function rowMiddles(sharp: Sharpness, { axis, top, half }: Silhouette): RowMiddle[] {
+  const { at, up } = axis
+  const across = { x: -up.y, y: up.x }
+  const plane = Math.abs(across.x) > 0.5 ? sharp.x : sharp.y
+  const out: RowMiddle[] = []
+  half.forEach((r, row) => {
+    if (r < LEAST_HALF + ROW_REACH) return
+    const v = top - row
+    const edge = (side: 1 | -1) => {
+      let sum = 0
+      let moment = 0
+      let best = 0
+      for (let d = -ROW_REACH; d <= ROW_REACH; d++) {
+        const u = side * (r + d)
+        const s = samplePlane(plane, at.x + v * up.x + u * across.x, at.y + v * up.y + u * across.y, 0)
+        const w = s * s
+        sum += w
+        moment += w * d
+        best = Math.max(best, s)
+      }
+      return { best, offset: sum > 0 ? moment / sum : 0 }
+    }
+    const [left, right] = [edge(-1), edge(1)]
+    const weaker = Math.min(left.best, right.best)
+    if (weaker >= LEAST_EDGE) out.push({ v, offset: (right.offset - left.offset) / 2, edge: weaker })
+  })
+  return out
 }

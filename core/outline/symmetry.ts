@@ -1,13 +1,10 @@
 import type { PicturePoint } from '../conventions'
-import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
+import type { Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
 
 /** Pieces are brought roughly upright before; a lean beyond this is turned by hand. */
 const MOST_LEAN = (8 * Math.PI) / 180
-
-/** Lightness differences from here on, OKLab over two px, count as a full edge: a strong edge proves no more than a clear one. */
-const CLEAR_EDGE = 0.12
 
 /** What the symmetry of the colours is worth against that of the edges; each gives a candidate. */
 const TRUSTS = [0.05, 0.5, 1.2]
@@ -23,14 +20,14 @@ const SAME_LEAN = 0.006
  * @param up rough direction of the axis in the picture, one of the four
  * @returns one to three candidates
  */
-export function symmetryAxes(picture: LabPicture, evidence: Plane, up: PicturePoint): AxisLine[] {
+export function symmetryAxes(sharp: Sharpness, evidence: Plane, up: PicturePoint): AxisLine[] {
   const { width, height } = evidence
   const across = { x: -up.y, y: up.x }
   const middle = { x: width / 2, y: height / 2 }
   const half = Math.abs(across.x) * (width / 2) + Math.abs(across.y) * (height / 2)
   const tall = Math.abs(up.x) * width + Math.abs(up.y) * height
   const stride = Math.max(2, Math.round(Math.max(width, height) / 110))
-  const edges = edgesAcross(picture, across)
+  const edges = edgesAlong(sharp, across)
   // Both overlaps count in shares of what a perfect mirror image would give.
   const evidenceTotal = 0.5 * positiveSum(evidence)
   const edgeTotal = 0.5 * positiveSum(edges)
@@ -116,22 +113,10 @@ export function sameLine(a: AxisLine, b: AxisLine): boolean {
   return Math.abs(offset) < SAME_OFFSET && Math.abs(lean) < SAME_LEAN
 }
 
-/** How clearly an edge runs along the axis at each pixel, 0..1. */
-function edgesAcross({ width, height, l, a, b }: LabPicture, across: PicturePoint): Plane {
-  const data = new Float32Array(width * height)
-  const step = Math.abs(across.x) > 0.5 ? 1 : width
-  for (let y = 1; y < height - 1; y++) {
-    for (let x = 1; x < width - 1; x++) {
-      const i = y * width + x
-      const d = Math.hypot(
-        l[i + step]! - l[i - step]!,
-        a[i + step]! - a[i - step]!,
-        b[i + step]! - b[i - step]!,
-      )
-      data[i] = Math.min(1, d / CLEAR_EDGE) ** 2
-    }
-  }
-  return { width, height, data }
+/** How sharp an edge runs along the axis at each pixel, 0..1. */
+function edgesAlong({ x, y }: Sharpness, across: PicturePoint): Plane {
+  const { width, height, data } = Math.abs(across.x) > 0.5 ? x : y
+  return { width, height, data: data.map((v) => v * v) }
 }
 
 function positiveSum({ data }: Plane): number {

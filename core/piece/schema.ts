@@ -85,6 +85,7 @@ const Ring = v.object({
   points: v.pipe(v.array(Point), v.minLength(4), v.maxLength(400)),
   sdPx: Positive(1000),
   by: v.picklist(['hand', 'found']),
+  rounded: v.optional(v.boolean()),
 })
 
 const Coefficient = v.pipe(v.number(), v.finite(), v.minValue(-5), v.maxValue(5))

@@ -17,6 +17,8 @@ export class Body {
   readonly radius: number
   readonly low: number
   readonly high: number
+  /** Of the disc that it stands on. */
+  readonly footRadius: number
   private buckets: Int32Array[]
   private lastT = 0
   private lastChord = -1
@@ -26,6 +28,8 @@ export class Body {
     this.radius = Math.max(...r)
     this.low = Math.min(...z)
     this.high = Math.max(...z)
+    const low = this.low + 1e-9
+    this.footRadius = r.reduce((widest, value, i) => (z[i]! <= low ? Math.max(widest, value) : widest), 0)
     const lists: number[][] = Array.from({ length: BUCKETS }, () => [])
     for (let k = 0; k + 1 < r.length; k++) {
       const a = this.bucket(Math.min(z[k]!, z[k + 1]!))

@@ -2,7 +2,8 @@ import type { Body } from './body'
 import { fractal, hash, random } from './random'
 import { add, clamp01, cross, dot, mix, scale, smoothstep, unit, type Vec } from './vector'
 
-export type BackdropKind = 'plain' | 'graded' | 'bricks'
+/** `mottled`: cloth or plaster with blotches of a few mm, on the wall and on the floor in different colours. */
+export type BackdropKind = 'plain' | 'graded' | 'bricks' | 'mottled'
 
 export interface SceneSpec {
   backdrop: BackdropKind
@@ -91,6 +92,8 @@ export class Scene {
     const { spec } = this
     const x = dot(p, this.right)
     const y = p[1]
+    if (spec.backdrop === 'mottled')
+      return scale(this.mottled([0.26, 0.2, 0.15], x, y, 5), this.shadowAt(x, y))
     const grain =
       spec.backdrop === 'bricks'
         ? this.planks(x, y)
@@ -106,6 +109,7 @@ export class Scene {
     const x = dot(p, this.right)
     const h = dot(p, this.up) - this.floorLevel
     if (spec.backdrop === 'bricks') return this.bricks(x, h)
+    if (spec.backdrop === 'mottled') return this.mottled(spec.wallTop, x, h, 3)
     const t = spec.backdrop === 'plain' ? 0.25 * smoothstep(0, 600, h) : smoothstep(0, 340, h)
     const glow = 1 + 0.1 * Math.exp(-((x + 60) ** 2 + (h - 180) ** 2) / 90000)
     return scale(mix(spec.wallBottom, spec.wallTop, t), glow)
@@ -129,6 +133,13 @@ export class Scene {
     const warm = hash(row, column, 8, seed)
     const colour: Vec = mix([0.24, 0.17, 0.12], [0.2, 0.2, 0.19], warm)
     return scale(mix([0.42, 0.4, 0.36], scale(colour, tone), stone), rough)
+  }
+
+  private mottled(colour: Vec, x: number, y: number, layer: number): Vec {
+    const { seed } = this.spec
+    const fine = fractal(x / 4.5, y / 4.5, layer, seed + 21, 3)
+    const broad = fractal(x / 60, y / 60, layer, seed + 22, 2)
+    return scale(colour, 0.45 + 0.8 * fine + 0.3 * broad)
   }
 
   private planks(x: number, y: number): number {
@@ -184,11 +195,18 @@ export class Scene {
     })
     const share = (o: Vec, rays: Vec[]) =>
       rays.reduce((sum, d) => sum + (this.body.distance(o, d) < Infinity ? through : 1), 0) / rays.length
+    // Under the foot it is dark, but that is never seen; there the light beside the foot is kept instead, or the dark
+    // would leak out through the grid's interpolation and draw a false edge around the foot.
+    const covered = this.spec.stand === 'foot' ? 1.004 * this.body.footRadius : 0
+    const beside = (x: number, y: number) => Math.max(1, covered / Math.max(1e-6, Math.hypot(x, y)))
     for (let j = 0; j < n; j++) {
       for (let i = 0; i < n; i++) {
         const x = ((2 * i) / (n - 1) - 1) * this.reach
         const y = ((2 * j) / (n - 1) - 1) * this.reach
-        const o = add(add(scale(this.right, x), [0, y, 0]), scale(this.up, this.floorLevel + 0.01))
+        const o = add(
+          add(scale(this.right, x * beside(x, y)), [0, y * beside(x, y), 0]),
+          scale(this.up, this.floorLevel + 0.01),
+        )
         const lit = 0.56 * share(o, keyRays) + 0.44 * share(o, skyRays)
         // Fade to full light at the rim of the grid.
         const fade = smoothstep(0.75, 1, Math.max(Math.abs(x), Math.abs(y)) / this.reach)

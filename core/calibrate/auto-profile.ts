@@ -1,0 +1,156 @@
+import type { AxisLine } from '../outline/axis-line'
+import { searchPhoto, type PhotoSearch } from '../camera/search-photo'
+import { endLevel } from '../camera/fit-end'
+import { project } from '../camera/view'
+import type { PicturePoint } from '../conventions'
+import type { Raster } from '../picture/raster'
+import { centreOf, focalOf, lensOf, solveCalibration, type PhotoSize, type SolvedCalibration } from './calibrate'
+import { EMPTY_CALIBRATION, type Calibration } from './calibration'
+import { newKnownSize } from './known-size'
+import { readProfile, type ReadProfile } from './read-profile'
+
+/** What is known of a photo besides its pixels. */
+export interface AutoFacts {
+  photo: PhotoSize
+  /** One of the two gives the scale, mm. */
+  heightMm: number | null
+  diameterMm: number | null
+  view: 'auto' | 'distant' | 'near'
+  /** Camera to axis, mm; null when not measured. */
+  distanceMm: number | null
+  /** 35 mm equivalent, mm, over what the file says. */
+  focalLength35mm: number | null
+  /** Radial distortion, radii in focal lengths (half the diagonal when there is none). */
+  k1: number
+  up: PicturePoint
+  axis: AxisLine | null
+  pointsAlong?: number
+}
+
+export interface AutoProfile {
+  found: PhotoSearch
+  solved: SolvedCalibration
+  read: ReadProfile
+  /** [r, z], mm, foot at 0. */
+  profile: [number, number][]
+  /** Why this view, and what to know of the result. */
+  warnings: string[]
+}
+
+/** A ring must rise this much in the picture, px, for `auto` to trust the near view. */
+const LEAST_ARC_PX = 5
+/** Solve, place foot and top anew through the solved camera, solve again. */
+const ROUNDS = 3
+
+/**
+ * The whole way from a photo to its half-profile without a hand.
+ * @throws CoreError `outline-not-found` and its kin
+ */
+export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
+  const { photo, view, k1 } = facts
+  const warnings: string[] = []
+  const typed = { ...EMPTY_CALIBRATION.view, focalLength35mm: facts.focalLength35mm }
+  const f = focalOf({ view: typed }, photo)
+  const unitPx = f ?? Math.hypot(photo.width, photo.height) / 2
+  const base: Calibration = {
+    ...EMPTY_CALIBRATION,
+    view: typed,
+    lens: k1 === 0 ? null : { k1, k2: 0, unitPx, by: 'typed', edges: [] },
+  }
+  const found = searchPhoto(raster, {
+    up: facts.up,
+    axis: facts.axis,
+    lens: lensOf(base, photo),
+    eye: f && view !== 'distant' ? { f, centre: centreOf(photo) } : null,
+    pointsAlong: facts.pointsAlong ?? 1500,
+  })
+  const near = wantsNear(facts, f, found, warnings)
+  let marks = { foot: found.foot, top: found.top }
+  let heightMm = facts.heightMm
+  let solved!: SolvedCalibration
+  let read!: ReadProfile
+  for (let round = 0; round < ROUNDS; round++) {
+    solved = solveCalibration(calibrationOf(base, found, marks, heightMm, near ? facts.distanceMm : null, near), photo)
+    const { view: through } = solved
+    read = readProfile(through, found.outline, through.kind === 'distant' ? { foot: 0, top: heightOn(solved, marks.top) } : {})
+    heightMm = facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
+    if (through.kind !== 'near') {
+      if (facts.heightMm !== null || round > 0) break
+      continue
+    }
+    const { foot, top } = read.ends
+    const level = (mm: number) => project(through, [0, 0, mm])
+    marks = {
+      foot: level(foot ? through.height + through.distance * endLevel(foot, 'foot') : read.foot),
+      top: level(top ? through.height + through.distance * endLevel(top, 'top') : read.top),
+    }
+  }
+  const scale = facts.heightMm !== null ? facts.heightMm / (read.top - read.foot) : facts.diameterMm! / widest(read)
+  warnings.push(...solved.problems.map((p) => p.message))
+  if (solved.near?.assumed.pitch)
+    warnings.push('No ring with a clear edge closes the outline, so the camera’s tilt is assumed to be level.')
+  return {
+    found,
+    solved,
+    read,
+    profile: read.points.map(([r, z]) => [r * scale, (z - read.foot) * scale]),
+    warnings,
+  }
+}
+
+const widest = (read: ReadProfile) => 2 * Math.max(...read.points.map((p) => p[0]))
+
+function wantsNear({ view, distanceMm }: AutoFacts, f: number | null, found: PhotoSearch, warnings: string[]): boolean {
+  if (view === 'distant') return false
+  if (f === null && distanceMm === null) {
+    warnings.push('Read with parallel rays: neither a focal length nor the camera’s distance is known.')
+    return false
+  }
+  if (f === null && found.rings.length === 0) {
+    warnings.push('Read with parallel rays: without a focal length the near view needs a ring with a clear edge.')
+    return false
+  }
+  if (view === 'auto' && !found.rings.some((ring) => riseOf(ring.points, found) >= LEAST_ARC_PX)) {
+    warnings.push(`Read with parallel rays: no closing arc is ${LEAST_ARC_PX} px high, so nothing shows the camera’s tilt.`)
+    return false
+  }
+  return true
+}
+
+/** Extent of points along the axis, px. */
+function riseOf(points: readonly PicturePoint[], { plumb }: PhotoSearch): number {
+  const [dx, dy] = [plumb.top.x - plumb.foot.x, plumb.top.y - plumb.foot.y]
+  const along = points.map((p) => (p.x * dx + p.y * dy) / Math.hypot(dx, dy))
+  return Math.max(...along) - Math.min(...along)
+}
+
+function heightOn({ view }: SolvedCalibration, top: PicturePoint): number {
+  if (view.kind !== 'distant') return NaN
+  return ((top.x - view.origin.x) * view.up.x + (top.y - view.origin.y) * view.up.y) * view.mmPerPx
+}
+
+function calibrationOf(
+  base: Calibration,
+  found: PhotoSearch,
+  { foot, top }: { foot: PicturePoint; top: PicturePoint },
+  heightMm: number | null,
+  distanceMm: number | null,
+  near: boolean,
+): Calibration {
+  return {
+    ...base,
+    plumb: { ...found.plumb, foot, top, by: 'found' },
+    ground: foot,
+    rings: found.rings.map((r, i) => ({ ...r, id: String(i), by: 'found' as const })),
+    knownSizes:
+      heightMm === null
+        ? []
+        : [newKnownSize({ id: 'height', kind: 'overall', a: foot, b: top, mm: heightMm, source: 'caliper' })],
+    view: {
+      ...base.view,
+      kind: near ? 'near' : 'distant',
+      distanceMm,
+      distanceSdMm: 0.005 * (distanceMm ?? 0),
+    },
+  }
+}

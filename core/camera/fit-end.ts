@@ -1,0 +1,123 @@
+import { leastSquares } from '../least-squares'
+import type { HalfOutline } from './half-outline'
+import { grazingMiss, type End, type RoundedRing } from './rounded-ring'
+import type { Vec } from './view'
+
+/** The edge with which a piece ends, fitted to the closing part of its outline. */
+export interface FittedEnd extends RoundedRing {
+  /** Standard errors, in the unit of the points. */
+  sdZ: number
+  /** Robust spread of the outline about it, px. */
+  spreadPx: number
+  /** Points of the half-outline that it was fitted to, at most so many as are worth while. */
+  indices: number[]
+  /** True when the rounding is most of it: a dome has no ring that would tell the camera's tilt. */
+  dome: boolean
+}
+
+/** The closing part ends where the outline has turned by so much; tried in this order until the fit is good. */
+const TURNS = [60, 45, 30, 20].map((degrees) => (degrees * Math.PI) / 180)
+const MOST_POINTS = 90
+const LEAST_POINTS = 8
+/** A good fit spreads by no more than this, px. */
+const GOOD_PX = 0.35
+/** Edges aren't known better than this where a piece closes, px. */
+const LEAST_SD_PX = 0.12
+/** Rounding as a share of the radius, as the fit starts: an edge, a bead, a dome. */
+const STARTS = [0.03, 0.3, 0.95]
+const DOME_SHARE = 0.6
+
+/**
+ * Fits the rounded edge at one end of a half-outline seen by a level camera (near view).
+ * @returns null when too little of the outline closes there
+ */
+export function fitEnd(half: HalfOutline, end: End): FittedEnd | null {
+  let best: FittedEnd | null = null
+  for (const turn of TURNS) {
+    const indices = closingPart(half, end, turn)
+    if (indices.length < LEAST_POINTS) continue
+    const fit = fitRegion(half, indices, end)
+    if (fit && (!best || fit.spreadPx < 0.5 * best.spreadPx)) best = fit
+    if (best && best.spreadPx < GOOD_PX) break
+  }
+  return best
+}
+
+/** Points from the axis crossing to where the outline has turned by an angle from level. */
+function closingPart(half: HalfOutline, end: End, most: number): number[] {
+  const n = half.points.length / 2
+  const at = (k: number) => (end === 'foot' ? k : n - 1 - k)
+  const reach = 4
+  let count = n
+  for (let k = 1; k < n - reach; k++) {
+    const [i, j] = [at(Math.max(0, k - reach)), at(k + reach)]
+    const dx = half.points[2 * j]! - half.points[2 * i]!
+    const dw = (half.points[2 * j + 1]! - half.points[2 * i + 1]!) * (end === 'foot' ? 1 : -1)
+    if (Math.atan2(dw, dx) > most || dx < 0) {
+      count = k
+      break
+    }
+  }
+  const all: number[] = []
+  for (let k = 0; k < count; k++) if (Number.isFinite(half.sd[at(k)]!)) all.push(at(k))
+  const step = Math.max(1, all.length / MOST_POINTS)
+  const indices: number[] = []
+  for (let i = 0; i < all.length; i += step) indices.push(all[Math.floor(i)]!)
+  return indices
+}
+
+function fitRegion(half: HalfOutline, indices: number[], end: End): FittedEnd | null {
+  const { points, sd, pxPerUnit } = half
+  const rays = indices.map((i): Vec => [points[2 * i]!, 1, points[2 * i + 1]!])
+  const sds = indices.map((i) => Math.max(LEAST_SD_PX, sd[i]!) / pxPerUnit)
+  const widest = Math.max(...rays.map((d) => d[0]))
+  const wide = widest / Math.hypot(1, widest)
+  const crossing = rays[0]![2]
+  const n = rays.length
+  const residualsOf = (x: readonly number[], out: Float64Array) => {
+    const ring = ringOf(x)
+    for (let i = 0; i < n; i++) out[i] = grazingMiss(rays[i]!, ring, end) / sds[i]!
+    // Neither radius nor rounding grows out of bounds where the points say nothing of it.
+    out[n] = (ring.r + ring.rounding - wide) / (0.5 * wide)
+    out[n + 1] = ring.rounding / (3 * wide)
+  }
+  const inwards = end === 'foot' ? 1 : -1
+  let best: { x: number[]; cost: number; sdZ: number; residuals: Float64Array } | null = null
+  for (const share of STARTS) {
+    const rounding = share * wide
+    const r = wide - rounding
+    const front = end === 'foot' ? crossing < 0 : crossing >= 0
+    const level = crossing * (front ? 1 - r : 1 + r)
+    const start = [r, level + inwards * rounding, rounding]
+    const fit = leastSquares(start, n + 2, residualsOf, {
+      steps: [1e-6, 1e-7, 1e-7],
+      huber: 3,
+      rounds: 25,
+    })
+    if (best && fit.cost >= best.cost) continue
+    const c = fit.covariance
+    // Of the level: z and the rounding together.
+    const sdZ = c ? Math.sqrt(Math.max(0, c[4]! + c[8]! - 2 * inwards * c[5]!)) : Infinity
+    best = { x: fit.parameters, cost: fit.cost, sdZ, residuals: fit.residuals }
+  }
+  if (!best) return null
+  const ring = ringOf(best.x)
+  const sizes = Array.from(best.residuals.subarray(0, n), (v, i) => Math.abs(v) * sds[i]! * pxPerUnit)
+  sizes.sort((p, q) => p - q)
+  return {
+    ...ring,
+    sdZ: best.sdZ,
+    spreadPx: 1.4826 * sizes[n >> 1]!,
+    indices,
+    dome: ring.rounding > DOME_SHARE * (ring.r + ring.rounding),
+  }
+}
+
+function ringOf(x: readonly number[]): RoundedRing {
+  return { r: Math.abs(x[0]!), z: x[1]!, rounding: Math.abs(x[2]!) }
+}
+
+/** Height at which the piece ends, in the unit of the points. */
+export function endLevel({ z, rounding }: RoundedRing, end: End): number {
+  return end === 'foot' ? z - rounding : z + rounding
+}

@@ -1,0 +1,169 @@
+import { smoothBetweenCorners } from '../outline/corners'
+import type { OutlineSide } from '../outline/refine'
+import { undistort } from './lens'
+import { rayOf, toPlane, type View } from './view'
+
+/** Who vouches for a point of the half-outline. */
+export const STATES = ['both', 'left', 'right', 'bridged', 'hand'] as const
+export type PointState = (typeof STATES)[number]
+
+/**
+ * Both sides of an outline laid over each other. Points [X W ...] run from the lower axis crossing out and up to the
+ * upper one, X >= 0: for a near view the slopes of the rays (sidewards and upwards, per unit ahead) from the camera
+ * turned to the axis and held level; for a distant view mm.
+ */
+export interface HalfOutline {
+  points: Float64Array
+  /** Standard error across the edge, px; Infinity where the place is bridged. */
+  sd: Float64Array
+  states: PointState[]
+  /** Pixels for one unit of the points. */
+  pxPerUnit: number
+}
+
+/** Which side to believe where the two differ; `left` and `right` by the piece as seen upright. */
+export interface SideChoice {
+  /** Heights from and to, in the points' unit. */
+  from: number
+  to: number
+  side: 'left' | 'right'
+}
+
+/** Left and right may differ by this, px, and by so many of their standard errors, before one must be wrong. */
+const SAME_PX = 0.8
+const SAME_SDS = 5
+/** Where they differ, the side is chosen by the majority over so many points each way. */
+const VOTERS = 10
+/** Twins are looked for within this, px. */
+const TWIN_REACH = 40
+/** Standard deviation of the smoothing along the outline, in points. */
+const SMOOTHING = 3
+
+/**
+ * The mean of left and mirrored right, weighted by their standard errors; where they differ by more than noise, the inner
+ * one (handles, shadows and reflections stick out), or the one that was chosen. A near view is turned to the axis first,
+ * where mirroring is exact.
+ */
+export function halfOutline(
+  view: View,
+  left: OutlineSide,
+  right: OutlineSide,
+  choices: readonly SideChoice[] = [],
+): HalfOutline {
+  const pxPerUnit = view.kind === 'near' ? view.eye.f : 1 / view.mmPerPx
+  const a = sidewards(view, right.points, 1)
+  const b = sidewards(view, left.points, -1)
+  const n = a.length / 2
+  const twins = nearestOn(a, b, TWIN_REACH / pxPerUnit)
+  const states: PointState[] = new Array<PointState>(n).fill('bridged')
+  const differ: (-1 | 0 | 1)[] = new Array<-1 | 0 | 1>(n).fill(0)
+  for (let i = 0; i < n; i++) {
+    const j = twins.index[i]!
+    const sdA = right.sd[i]!
+    const sdB = j < 0 ? Infinity : Math.max(left.sd[j]!, left.sd[Math.min(j + 1, left.sd.length - 1)]!)
+    const seenA = Number.isFinite(sdA)
+    const seenB = Number.isFinite(sdB)
+    const chosen = choices.find((c) => a[2 * i + 1]! >= c.from && a[2 * i + 1]! <= c.to)?.side
+    if (chosen && (chosen === 'right' ? seenA : seenB)) states[i] = chosen
+    else if (seenA && seenB) {
+      const off = twins.offset[i]! * pxPerUnit
+      if (Math.abs(off) <= Math.max(SAME_PX, SAME_SDS * Math.hypot(sdA, sdB))) states[i] = 'both'
+      else differ[i] = off < 0 ? -1 : 1
+    } else if (seenA) states[i] = 'right'
+    else if (seenB) states[i] = 'left'
+  }
+  for (let i = 0; i < n; i++) {
+    if (differ[i] === 0) continue
+    let votes = 0
+    for (let k = Math.max(0, i - VOTERS); k <= Math.min(n - 1, i + VOTERS); k++) votes += differ[k]!
+    // A negative offset says that the left side lies farther in.
+    states[i] = votes < 0 ? 'left' : 'right'
+  }
+  const merged = a.slice()
+  const sd = new Float64Array(n)
+  for (let i = 0; i < n; i++) {
+    const j = twins.index[i]!
+    const sdB = j < 0 ? Infinity : left.sd[j]!
+    const state = states[i]!
+    let share = state === 'left' ? 1 : 0
+    sd[i] = state === 'left' ? sdB : right.sd[i]!
+    if (state === 'both') {
+      const [wa, wb] = [right.sd[i]! ** -2, sdB ** -2]
+      share = wb / (wa + wb)
+      sd[i] = 1 / Math.sqrt(wa + wb)
+    } else if (state === 'bridged') {
+      share = j < 0 ? 0 : 0.5
+      sd[i] = Infinity
+    }
+    merged[2 * i]! += share * twins.dx[i]!
+    merged[2 * i + 1]! += share * twins.dy[i]!
+  }
+  const points = smoothBetweenCorners(merged, SMOOTHING)
+  for (let i = 0; i < points.length; i += 2) points[i] = Math.max(0, points[i]!)
+  return { points, sd, states, pxPerUnit }
+}
+
+/** Picture points as [X W ...], X positive on the side that `sign` names. */
+function sidewards(view: View, points: Float64Array, sign: 1 | -1): Float64Array {
+  const out = new Float64Array(points.length)
+  for (let i = 0; i < points.length; i += 2) {
+    const p = undistort(view.lens, { x: points[i]!, y: points[i + 1]! })
+    if (view.kind === 'near') {
+      const d = rayOf(view.eye, p)
+      out[i] = (sign * d[0]) / d[1]
+      out[i + 1] = d[2] / d[1]
+    } else {
+      const q = toPlane({ ...view, lens: null }, p)
+      out[i] = sign * q.x
+      out[i + 1] = q.z
+    }
+  }
+  return out
+}
+
+interface Twins {
+  /** Index of b's segment nearest to each point of a; -1 when none is within reach. */
+  index: Int32Array
+  /** From a's point to its twin. */
+  dx: Float64Array
+  dy: Float64Array
+  /** Signed distance, positive when the twin lies outside (right of the way upwards). */
+  offset: Float64Array
+}
+
+/** For each point of chain a the nearest place on chain b; both run the same way, so the search walks along. */
+function nearestOn(a: Float64Array, b: Float64Array, reach: number): Twins {
+  const n = a.length / 2
+  const twins: Twins = {
+    index: new Int32Array(n).fill(-1),
+    dx: new Float64Array(n),
+    dy: new Float64Array(n),
+    offset: new Float64Array(n),
+  }
+  let near = 0
+  for (let i = 0; i < n; i++) {
+    let best = reach * reach
+    const lost = twins.index[Math.max(0, i - 1)]! < 0
+    const from = lost ? 0 : Math.max(0, near - 60)
+    const to = lost ? b.length / 2 - 2 : Math.min(b.length / 2 - 2, near + 60)
+    for (let j = from; j <= to; j++) {
+      const [x0, y0] = [b[2 * j]!, b[2 * j + 1]!]
+      const [dx, dy] = [b[2 * j + 2]! - x0, b[2 * j + 3]! - y0]
+      const l2 = dx * dx + dy * dy
+      if (l2 === 0) continue
+      const [px, py] = [a[2 * i]! - x0, a[2 * i + 1]! - y0]
+      const t = Math.max(0, Math.min(1, (px * dx + py * dy) / l2))
+      const [qx, qy] = [t * dx - px, t * dy - py]
+      const d2 = qx * qx + qy * qy
+      if (d2 >= best) continue
+      best = d2
+      near = j
+      twins.index[i] = j
+      twins.dx[i] = qx
+      twins.dy[i] = qy
+      // Upwards with the outside on the right: the outward normal of the way (dx, dy) is (dy, -dx).
+      twins.offset[i] = (qx * dy - qy * dx) / Math.sqrt(l2)
+    }
+  }
+  return twins
+}

@@ -1,0 +1,68 @@
+import type { Vec } from './view'
+
+/**
+ * The rounded edge with which a piece ends at its foot or its top: a tube of radius `rounding` about a circle. A sharp
+ * edge has no rounding, a dome no circle. Lengths in camera distances, the eye at (0, -1, 0).
+ */
+export interface RoundedRing {
+  /** Radius of the circle in the tube's middle, and its height against the eye. */
+  r: number
+  z: number
+  rounding: number
+}
+
+/** Which way the piece ends there. */
+export type End = 'foot' | 'top'
+
+const COARSE = 10
+const NEWTON = 3
+
+/**
+ * How far a ray passes outside (positive) the edge it should graze, as an angle: the ray touches the tube when its
+ * distance from the circle is the rounding, which holds exactly for a torus (own derivation). Nearest place of the
+ * circle by Newton's method on the half that the outline shows: at the foot the near half when it is seen from above.
+ * @param d direction of the ray, of any length
+ */
+export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): number {
+  const [dx, dy, dz] = d
+  const length = Math.sqrt(dx * dx + dy * dy + dz * dz)
+  const [x, y, w] = [dx / length, dy / length, dz / length]
+  const near = end === 'foot' ? z < 0 : z >= 0
+  const front = near ? 1 : -1
+  // Squared distance of the circle's place at angle φ (0: on the axis, front or back) from the ray.
+  let best = Infinity
+  let phi = 0
+  for (let k = 0; k <= COARSE; k++) {
+    const a = -Math.PI / 2 + (Math.PI * k) / COARSE
+    const px = r * Math.sin(a)
+    const py = 1 - front * r * Math.cos(a)
+    const along = px * x + py * y + z * w
+    const d2 = px * px + py * py + z * z - along * along
+    if (d2 < best) {
+      best = d2
+      phi = a
+    }
+  }
+  for (let k = 0; k < NEWTON; k++) {
+    const [s, c] = [Math.sin(phi), Math.cos(phi)]
+    const px = r * s
+    const py = 1 - front * r * c
+    const [qx, qy] = [r * c, front * r * s]
+    const along = px * x + py * y + z * w
+    const alongSlope = qx * x + qy * y
+    const slope = px * qx + py * qy - along * alongSlope
+    const bend =
+      qx * qx + qy * qy + px * -px + py * front * r * c - alongSlope ** 2 - along * (-px * x + front * r * c * y)
+    if (!(bend > 0)) break
+    phi = Math.min(1.7, Math.max(-1.7, phi - Math.min(0.2, Math.max(-0.2, slope / bend))))
+  }
+  const [s, c] = [Math.sin(phi), Math.cos(phi)]
+  const px = r * s
+  const py = 1 - front * r * c
+  const along = px * x + py * y + z * w
+  // From the circle to the ray.
+  const [ox, oy, oz] = [along * x - px, along * y - py, along * w - z]
+  const distance = Math.sqrt(ox * ox + oy * oy + oz * oz)
+  const outwards = ox * s - front * oy * c + (end === 'foot' ? -oz : oz)
+  return ((outwards < 0 ? -distance : distance) - rounding) / Math.max(along, 0.05)
+}

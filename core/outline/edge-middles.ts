@@ -1,0 +1,114 @@
+import type { PicturePoint } from '../conventions'
+import type { Sharpness } from '../picture/sharpness'
+import type { AxisLine } from './axis-line'
+
+/** Pieces are brought roughly upright before; a lean beyond this is turned by hand. */
+const MOST_LEAN = (8 * Math.PI) / 180
+const LEAN_STEP = (0.2 * Math.PI) / 180
+/** Weaker edges don't vote. */
+const LEAST_EDGE = 0.12
+/** Nearer than this, px, two places show the same edge. */
+const LEAST_APART = 6
+/** A row with more edges than this is texture; its strongest ones vote. */
+const MOST_A_ROW = 40
+/** Candidates nearer to each other than this, px at mid height and at the ends, are one. */
+const SAME_PX = 4
+
+/**
+ * Lines that the middles between sharp edges of each row fall on: every pair of edges votes for its middle, and the lines
+ * through most votes are wanted, over all offsets and leans (Hough 1962). The outline's pairs all vote for the axis;
+ * those of texture, floor and reflections for anything.
+ * @param up rough direction of the axis in the picture, one of the four
+ */
+export function edgeMiddleAxes(sharp: Sharpness, up: PicturePoint, most = 3): AxisLine[] {
+  const across = { x: -up.y, y: up.x }
+  const { width, height, data } = Math.abs(across.x) > 0.5 ? sharp.x : sharp.y
+  const upright = Math.abs(up.y) > 0.5
+  const rows = upright ? height : width
+  const columns = upright ? width : height
+  // Row and column in the piece's own sense: columns grow along `across`, rows along `up`.
+  const at = (row: number, column: number) => {
+    const a = up.x + up.y > 0 ? row : rows - 1 - row
+    const b = across.x + across.y > 0 ? column : columns - 1 - column
+    return upright ? a * width + b : b * width + a
+  }
+  const votes = new Float32Array(rows * 2 * columns)
+  for (let row = 0; row < rows; row++) {
+    const line = votes.subarray(row * 2 * columns, (row + 1) * 2 * columns)
+    for (const [p, q, weight] of pairsOf(columns, (column) => data[at(row, column)]!)) {
+      const middle = p + q
+      for (let k = Math.max(0, middle - 2); k <= Math.min(2 * columns - 1, middle + 2); k++)
+        line[k] = Math.min(1, line[k]! + weight * (1 - Math.abs(k - middle) / 3))
+    }
+  }
+  const leans: number[] = []
+  for (let lean = -MOST_LEAN; lean <= MOST_LEAN; lean += LEAN_STEP) leans.push(Math.tan(lean))
+  const found: { score: number; middle: number; slope: number }[] = []
+  const scores = leans.map((slope) => scoresOf(votes, rows, columns, slope))
+  for (let n = 0; n < most; n++) {
+    let best = { score: 0, middle: 0, slope: 0 }
+    scores.forEach((line, i) => {
+      for (let k = 0; k < line.length; k++) {
+        if (line[k]! <= best.score) continue
+        const here = { score: line[k]!, middle: k / 2, slope: leans[i]! }
+        if (!found.some((f) => sameLine(f, here, rows))) best = here
+      }
+    })
+    if (best.score === 0) break
+    found.push(best)
+  }
+  return found.map(({ middle, slope }) => {
+    const length = Math.hypot(1, slope)
+    const column = middle + 0.5 - columns / 2
+    return {
+      at: { x: width / 2 + column * across.x, y: height / 2 + column * across.y },
+      up: { x: (up.x + slope * across.x) / length, y: (up.y + slope * across.y) / length },
+    }
+  })
+}
+
+/** Pairs of edges of a row with what they weigh: the weaker one's sharpness. Neighbouring px of one edge count once. */
+function pairsOf(columns: number, edge: (column: number) => number): [number, number, number][] {
+  const peaks: { column: number; value: number }[] = []
+  for (let c = 0; c < columns; c++) {
+    const value = edge(c)
+    if (value < LEAST_EDGE) continue
+    if ((c > 0 && edge(c - 1) >= value) || (c + 1 < columns && edge(c + 1) > value)) continue
+    peaks.push({ column: c, value })
+  }
+  if (peaks.length > MOST_A_ROW) {
+    peaks.sort((p, q) => q.value - p.value)
+    peaks.length = MOST_A_ROW
+    peaks.sort((p, q) => p.column - q.column)
+  }
+  const out: [number, number, number][] = []
+  for (let i = 0; i < peaks.length; i++)
+    for (let j = i + 1; j < peaks.length; j++) {
+      const [p, q] = [peaks[i]!, peaks[j]!]
+      if (q.column - p.column >= LEAST_APART) out.push([p.column, q.column, Math.min(p.value, q.value)])
+    }
+  return out
+}
+
+/** Votes along all lines of one slope, by their place (half px) at mid height. */
+function scoresOf(votes: Float32Array, rows: number, columns: number, slope: number): Float32Array {
+  const out = new Float32Array(2 * columns)
+  for (let row = 0; row < rows; row++) {
+    const shift = Math.round(2 * slope * (row - rows / 2))
+    const from = Math.max(0, -shift)
+    const to = Math.min(2 * columns, 2 * columns - shift)
+    const base = row * 2 * columns + shift
+    for (let k = from; k < to; k++) out[k]! += votes[base + k]!
+  }
+  return out
+}
+
+function sameLine(
+  a: { middle: number; slope: number },
+  b: { middle: number; slope: number },
+  rows: number,
+): boolean {
+  const middle = a.middle - b.middle
+  const end = ((a.slope - b.slope) * rows) / 2
+  return Math.abs(middle) < SAME_PX && Math.abs(end) < 2 * SAME_PX
+}
