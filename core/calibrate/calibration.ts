@@ -40,6 +40,8 @@ export interface Ring {
   by: 'hand' | 'found'
   /** The points run over the rounding of the edge, as the closing outline does, rather than along one circle. */
   rounded?: boolean
+  /** Pitch of the camera, radians, at which the search found it; where the solution is looked for first. */
+  foundAt?: number
 }
 
 /** Radial distortion, marked or typed. Coefficients belong to radii in units of `unitPx`. */

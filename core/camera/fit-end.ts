@@ -66,7 +66,13 @@ function closingPart(half: HalfOutline, end: End, most: number): number[] {
   return indices
 }
 
-function fitRegion(half: HalfOutline, indices: number[], end: End): FittedEnd | null {
+function fitRegion(
+  half: HalfOutline,
+  indices: number[],
+  end: End,
+  starts: readonly number[] = STARTS,
+  rounds = 25,
+): (FittedEnd & { capped: number }) | null {
   const { points, sd, pxPerUnit } = half
   const rays = indices.map((i): Vec => [points[2 * i]!, 1, points[2 * i + 1]!])
   const sds = indices.map((i) => Math.max(LEAST_SD_PX, sd[i]!) / pxPerUnit)
@@ -83,16 +89,17 @@ function fitRegion(half: HalfOutline, indices: number[], end: End): FittedEnd | 
   }
   const inwards = end === 'foot' ? 1 : -1
   let best: { x: number[]; cost: number; sdZ: number; residuals: Float64Array } | null = null
-  for (const share of STARTS) {
+  for (const share of starts) {
     const rounding = share * wide
     const r = wide - rounding
     const front = end === 'foot' ? crossing < 0 : crossing >= 0
     const level = crossing * (front ? 1 - r : 1 + r)
     const start = [r, level + inwards * rounding, rounding]
+    if (!start.every(Number.isFinite)) continue
     const fit = leastSquares(start, n + 2, residualsOf, {
       steps: [1e-6, 1e-7, 1e-7],
       huber: 3,
-      rounds: 25,
+      rounds,
     })
     if (best && fit.cost >= best.cost) continue
     const c = fit.covariance
@@ -104,8 +111,11 @@ function fitRegion(half: HalfOutline, indices: number[], end: End): FittedEnd | 
   const ring = ringOf(best.x)
   const sizes = Array.from(best.residuals.subarray(0, n), (v, i) => Math.abs(v) * sds[i]! * pxPerUnit)
   sizes.sort((p, q) => p - q)
+  let capped = 0
+  for (let i = 0; i < n; i++) capped += Math.min(CAP, Math.abs(best.residuals[i]!)) ** 2 / n
   return {
     ...ring,
+    capped,
     sdZ: best.sdZ,
     spreadPx: 1.4826 * sizes[n >> 1]!,
     indices,
@@ -115,6 +125,77 @@ function fitRegion(half: HalfOutline, indices: number[], end: End): FittedEnd | 
 
 function ringOf(x: readonly number[]): RoundedRing {
   return { r: Math.abs(x[0]!), z: x[1]!, rounding: Math.abs(x[2]!) }
+}
+
+/** The half-outline as the same camera sees it when it is held level, after looking down by `pitch`. */
+export function levelled(half: HalfOutline, pitch: number): HalfOutline {
+  const c = Math.cos(pitch)
+  const s = Math.sin(pitch)
+  const points = half.points.slice()
+  for (let i = 0; i < points.length; i += 2) {
+    const w = points[i + 1]!
+    const ahead = c + s * w
+    points[i]! /= ahead
+    points[i + 1] = (c * w - s) / ahead
+  }
+  return { ...half, points }
+}
+
+/** Fine steps where cameras usually look, coarse ones beyond, degrees. */
+const PITCHES = [
+  ...Array.from({ length: 8 }, (_, i) => -36 + 3 * i),
+  ...Array.from({ length: 17 }, (_, i) => -12 + 1.5 * i),
+  ...Array.from({ length: 8 }, (_, i) => 15 + 3 * i),
+].map((degrees) => (degrees * Math.PI) / 180)
+/** The best few are bettered by halving steps. */
+const FOLLOWED = 3
+const HALVINGS = 4
+/** Points and rounds suffice to tell good pitches from bad ones. */
+const SCAN_POINTS = 36
+const SCAN_ROUNDS = 8
+/** A point that misses by more standard deviations says no more than that it misses. */
+const CAP = 6
+/** Side views are taken within some 10° of level (common practice, no source), radians. */
+const USUAL_PITCH = (10 * Math.PI) / 180
+
+/**
+ * The pitch at which both closing arcs look most like rounded edges, to within a few degrees; a start for `solveNear`.
+ * @param half seen by the camera as if it were level
+ */
+export function roughPitch(half: HalfOutline): number {
+  const ends = (['foot', 'top'] as const).map((end) => {
+    const all = closingPart(half, end, TURNS[0]!)
+    const step = Math.max(1, all.length / SCAN_POINTS)
+    return { end, indices: Array.from({ length: Math.floor(all.length / step) }, (_, i) => all[Math.floor(i * step)]!) }
+  })
+  const costOf = (pitch: number): number => {
+    const turned = levelled(half, pitch)
+    let cost = (pitch / USUAL_PITCH) ** 2
+    for (const { end, indices } of ends) {
+      if (indices.length < LEAST_POINTS) continue
+      // A foot stands on something, so it is seen from above.
+      if (end === 'foot' && turned.points[1]! > 0) cost += CAP ** 2
+      const fit = fitRegion(turned, indices, end, [STARTS[0]!], SCAN_ROUNDS)
+      cost += fit ? fit.capped : CAP ** 2
+    }
+    return cost
+  }
+  const tried = PITCHES.map((pitch) => ({ pitch, cost: costOf(pitch) }))
+  const valleys = tried.filter(
+    ({ cost }, i) => cost <= (tried[i - 1]?.cost ?? Infinity) && cost <= (tried[i + 1]?.cost ?? Infinity),
+  )
+  valleys.sort((p, q) => p.cost - q.cost)
+  const ended = valleys.slice(0, FOLLOWED).map((start) => {
+    let best = start
+    let step = Math.abs(start.pitch) < 0.22 ? 0.0131 : 0.0262
+    for (let k = 0; k < HALVINGS; k++, step /= 2)
+      for (const pitch of [best.pitch - step, best.pitch + step]) {
+        const cost = costOf(pitch)
+        if (cost < best.cost) best = { pitch, cost }
+      }
+    return best
+  })
+  return ended.reduce((p, q) => (q.cost < p.cost ? q : p)).pitch
 }
 
 /** Height at which the piece ends, in the unit of the points. */

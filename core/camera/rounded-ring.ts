@@ -15,6 +15,9 @@ export interface RoundedRing {
 export type End = 'foot' | 'top'
 
 const COARSE = 10
+const ANGLES = Array.from({ length: COARSE + 1 }, (_, k) => -Math.PI / 2 + (Math.PI * k) / COARSE)
+const SINES = ANGLES.map(Math.sin)
+const COSINES = ANGLES.map(Math.cos)
 const NEWTON = 3
 
 /**
@@ -33,14 +36,13 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
   let best = Infinity
   let phi = 0
   for (let k = 0; k <= COARSE; k++) {
-    const a = -Math.PI / 2 + (Math.PI * k) / COARSE
-    const px = r * Math.sin(a)
-    const py = 1 - front * r * Math.cos(a)
+    const px = r * SINES[k]!
+    const py = 1 - front * r * COSINES[k]!
     const along = px * x + py * y + z * w
     const d2 = px * px + py * py + z * z - along * along
     if (d2 < best) {
       best = d2
-      phi = a
+      phi = ANGLES[k]!
     }
   }
   for (let k = 0; k < NEWTON; k++) {

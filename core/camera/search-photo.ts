@@ -4,7 +4,7 @@ import { inAxis, placeAt, type AxisLine } from '../outline/axis-line'
 import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
 import type { OutlineSide } from '../outline/refine'
-import { endLevel, fitEnd } from './fit-end'
+import { endLevel, fitEnd, levelled, roughPitch } from './fit-end'
 import { halfOutline } from './half-outline'
 import { distort, undistort, type Lens } from './lens'
 import { closingArc, type ClosingArc } from './ring-arc'
@@ -50,6 +50,8 @@ export interface FoundRing {
   sdPx: number
   /** The points run over the rounding of the edge. */
   rounded: boolean
+  /** Pitch of the camera, radians, at which it was found. */
+  foundAt?: number
 }
 
 /** Points kept of a ring: their number carries no more than the pixels do. */
@@ -218,8 +220,10 @@ function endsByCamera(
   const reach = span(sides.right.points, axis)
   const plumb = { foot: placeAt(axis, 0, reach.low), top: placeAt(axis, 0, reach.high) }
   const viewOf = (eye: Eye): NearView => ({ kind: 'near', lens, eye, distance: 1, height: 0 })
-  const level = makeEye(f, centre, plumb, 0)
-  const half = halfOutline(viewOf(level), sides.left, sides.right)
+  const straight = halfOutline(viewOf(makeEye(f, centre, plumb, 0)), sides.left, sides.right)
+  const pitch = roughPitch(straight)
+  const level = makeEye(f, centre, plumb, pitch)
+  const half = levelled(straight, pitch)
   const rings: FoundRing[] = []
   for (const [place, end] of [['foot', 'foot'], ['rim', 'top']] as const) {
     const fitted = fitEnd(half, end)
@@ -228,7 +232,7 @@ function endsByCamera(
       const [x, w] = [half.points[2 * i]!, half.points[2 * i + 1]!]
       return [-x, x].flatMap((side) => seenAt(level, [side, 1, w]) ?? [])
     })
-    rings.push({ place, points, sdPx: Math.max(LEAST_RING_SD, 1.5 * fitted.spreadPx), rounded: true })
+    rings.push({ place, points, sdPx: Math.max(LEAST_RING_SD, 1.5 * fitted.spreadPx), rounded: true, foundAt: pitch })
   }
   const solved = solveNear(
     { plumb, centre, rings, focal: { value: f, sd: 0.01 * f }, pitch: null, distance: null },

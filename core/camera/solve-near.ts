@@ -15,6 +15,8 @@ export interface SeenRing {
   sdPx: number
   /** The points run along the closing outline, over the rounding of the edge, rather than along the ring alone. */
   rounded?: boolean
+  /** Pitch of the camera at which they were found, radians: where the solution is looked for first. */
+  foundAt?: number
 }
 
 /** A value with its standard error. */
@@ -133,7 +135,8 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   const levelSd = rings.length === 0 ? LEVEL_SD : rings.every((r) => r.rounded) ? FOUND_SD : SIDE_VIEW_SD
   const scratch = new Float64Array(total + extra)
   const starts: { x: number[]; cost: number }[] = []
-  const pitches = rings.length > 0 ? PITCHES : [pitch?.value ?? 0]
+  const hints = rings.flatMap((r) => r.foundAt ?? [])
+  const pitches = rings.length > 0 ? [...PITCHES, ...hints].sort((a, b) => a - b) : [pitch?.value ?? 0]
   for (const f of free ? FOCALS.map((k) => k * diagonalPx) : [focal!.value]) {
     const tried: { x: number[]; cost: number }[] = []
     for (const T of pitches) {
@@ -152,12 +155,13 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       ? [tried.reduce((p, q) => (Math.abs(q.x[0]!) < Math.abs(p.x[0]!) ? q : p))]
       : []
     valleys.sort((p, q) => p.cost - q.cost)
-    starts.push(...(focal ? [...valleys.slice(0, STARTS - 1), ...level] : valleys.slice(0, 2)))
+    const hinted = tried.filter((t) => hints.includes(t.x[0]!))
+    starts.push(...(focal ? [...hinted, ...valleys.slice(0, STARTS - 1), ...level] : [...hinted, ...valleys.slice(0, 2)]))
   }
   if (starts.length === 0) return null
   starts.sort((p, q) => (focal ? 0 : p.cost - q.cost))
   // Without a focal length there are several valleys over it too; the lowest of the best few is taken.
-  const fits = starts.slice(0, focal ? STARTS : STARTS_WITHOUT_LENS).map(({ x }) => {
+  const fits = starts.slice(0, focal ? STARTS + hints.length : STARTS_WITHOUT_LENS).map(({ x }) => {
     const steps = x.map((_, i) => (i < 2 ? 1e-6 : 1e-7))
     return leastSquares(x, total + extra, residualsOf, { steps, huber: 3, rounds: 40 })
   })

@@ -6,7 +6,7 @@ import type { AxisLine } from './axis-line'
 const MOST_LEAN = (8 * Math.PI) / 180
 const LEAN_STEP = (0.2 * Math.PI) / 180
 /** Weaker edges don't vote. */
-const LEAST_EDGE = 0.12
+const LEAST_EDGE = 0.08
 /** Nearer than this, px, two places show the same edge. */
 const LEAST_APART = 6
 /** A row with more edges than this is texture; its strongest ones vote. */
@@ -22,7 +22,8 @@ const SAME_PX = 4
  */
 export function edgeMiddleAxes(sharp: Sharpness, up: PicturePoint, most = 3): AxisLine[] {
   const across = { x: -up.y, y: up.x }
-  const { width, height, data } = Math.abs(across.x) > 0.5 ? sharp.x : sharp.y
+  const { width, height } = sharp.x
+  const data = sharp.x.data.map((v, i) => Math.max(v, sharp.y.data[i]!))
   const upright = Math.abs(up.y) > 0.5
   const rows = upright ? height : width
   const columns = upright ? width : height
@@ -67,24 +68,34 @@ export function edgeMiddleAxes(sharp: Sharpness, up: PicturePoint, most = 3): Ax
   })
 }
 
-/** Pairs of edges of a row with what they weigh: the weaker one's sharpness. Neighbouring px of one edge count once. */
+/** A run of edge px longer than this lies along the row (a foot, a shoulder): its two ends are the places. */
+const LONG_RUN = 4
+
+/** Pairs of edges of a row with what they weigh: the weaker one's sharpness. */
 function pairsOf(columns: number, edge: (column: number) => number): [number, number, number][] {
-  const peaks: { column: number; value: number }[] = []
-  for (let c = 0; c < columns; c++) {
-    const value = edge(c)
-    if (value < LEAST_EDGE) continue
-    if ((c > 0 && edge(c - 1) >= value) || (c + 1 < columns && edge(c + 1) > value)) continue
-    peaks.push({ column: c, value })
+  let places: { column: number; value: number }[] = []
+  for (let c = 0; c < columns; ) {
+    if (edge(c) < LEAST_EDGE) {
+      c++
+      continue
+    }
+    const from = c
+    let peak = c
+    while (c < columns && edge(c) >= LEAST_EDGE) {
+      if (edge(c) > edge(peak)) peak = c
+      c++
+    }
+    if (c - from <= LONG_RUN) places.push({ column: peak, value: edge(peak) })
+    else places.push({ column: from, value: edge(from + 1) }, { column: c - 1, value: edge(c - 2) })
   }
-  if (peaks.length > MOST_A_ROW) {
-    peaks.sort((p, q) => q.value - p.value)
-    peaks.length = MOST_A_ROW
-    peaks.sort((p, q) => p.column - q.column)
+  if (places.length > MOST_A_ROW) {
+    places.sort((p, q) => q.value - p.value)
+    places = places.slice(0, MOST_A_ROW).sort((p, q) => p.column - q.column)
   }
   const out: [number, number, number][] = []
-  for (let i = 0; i < peaks.length; i++)
-    for (let j = i + 1; j < peaks.length; j++) {
-      const [p, q] = [peaks[i]!, peaks[j]!]
+  for (let i = 0; i < places.length; i++)
+    for (let j = i + 1; j < places.length; j++) {
+      const [p, q] = [places[i]!, places[j]!]
       if (q.column - p.column >= LEAST_APART) out.push([p.column, q.column, Math.min(p.value, q.value)])
     }
   return out

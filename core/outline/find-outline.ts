@@ -68,6 +68,7 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })
+  if ((globalThis as any).SIL) (globalThis as any).SIL('snap', silhouette)
   const { at, up: upwards } = silhouette.axis
   const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
   const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
@@ -206,11 +207,14 @@ function bestSilhouette(
   if (evidence.kind === 'cut-out') return first
   const clear = evidence.kind === 'plain' ? findSilhouette(strip, base, { seeThrough: SEE_THROUGH }) : first
   const plain = clear.edges > CLEARLY_BETTER * first.edges ? clear : first
+  const S = (globalThis as any).SIL
+  if (S) { S('whole', whole); S('bright', bright); S('clear', clear) }
   if (plain.edges === 0) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
   const share = evidence.kind === 'textured' ? 0.2 : 0.5
   const data = colours.data.map((v, i) => (1 - share) * v + share * base.data[i]!)
   const second = findSilhouette(strip, { ...colours, data })
+  if (S) S('second', second)
   return second.edges > MAY_LOSE[evidence.kind] * plain.edges ? second : plain
 }
 

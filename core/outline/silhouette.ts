@@ -17,14 +17,18 @@ export interface Silhouette {
 /** What a sharp edge is worth against the evidence of a pixel, and a step sideways against both. */
 const EDGE_WORTH = 9
 /** … and as evidence that what lies within is piece, so that a clear piece reaches to its outermost edges. */
-const OUTLINED = 2
+const OUTLINED = 4
 /** An edge that only one side shows is likely a handle or a shadow. */
-const ONE_SIDE = 0.35
-const BOTH_SIDES = 1.3
+const ONE_SIDE = 0.25
+const BOTH_SIDES = 1.5
+/** What an edge across the axis counts where the outline passes it. */
+const LEVEL_SHARE = 0.7
 /** Half-widths below this, px, have no two sides. */
 const LEAST_HALF = 3
 /** A row must earn more than this to belong to the piece: a mortar joint on the axis is no neck. */
 const ROW_COST = 7
+/** … of a clear piece, which has nothing but edges to earn it. */
+const CLEAR_ROW_COST = 3
 const STEP_COST = 0.6
 /** A step sideways along a sharp edge (a shoulder, a foot) costs less, but not nothing. */
 const LEAST_STEP_SHARE = 0.1
@@ -40,7 +44,7 @@ export interface Strip {
   /** Edges along the axis: sum of both sides and the weaker one, rows of radii + 1. */
   both: Float32Array
   weaker: Float32Array
-  /** Edges across the axis, mean of both sides. */
+  /** Edges across the axis, the weaker side's. */
   level: Float32Array
 }
 
@@ -64,17 +68,21 @@ export function stripAbout(sharp: Sharpness, axis: AxisLine): Strip {
     for (let r = LEAST_HALF; r <= radii; r++) {
       const i = row * (radii + 1) + r
       let least = Infinity
+      let leastFlat = Infinity
       for (const d of [-r, r]) {
         const x = at.x + v * up.x + d * across.x
         const y = at.y + v * up.y + d * across.y
         const sx = strongestNear(sharp.x, x, y)
         const sy = strongestNear(sharp.y, x, y)
-        const edge = Math.min(1, onX * sx + onY * sy)
+        const flat = Math.min(1, onY * sx + onX * sy)
+        // Over a dome the outline runs nearly level, and yet through one place a row.
+        const edge = Math.max(Math.min(1, onX * sx + onY * sy), LEVEL_SHARE * flat)
         both[i]! += edge
         least = Math.min(least, edge)
-        level[i]! += Math.min(1, onY * sx + onX * sy) / 2
+        leastFlat = Math.min(leastFlat, flat)
       }
       weaker[i] = least
+      level[i] = leastFlat
     }
   }
   return { axis, top, rows, radii, both, weaker, level }
@@ -92,13 +100,15 @@ function strongestNear({ width, height, data }: Plane, x: number, y: number): nu
 export interface SilhouetteOptions {
   /** What looks like the backdrop counts against the piece only this much: 1, or less for a clear piece. */
   seeThrough?: number
-  /** What the evidence counts beside the edges. Default 1. */
+  /** What the evidence of a pixel counts beside the edges. Default 0.4. */
   weight?: number
   /** Half-widths that the silhouette stays near to. */
   near?: Float32Array | null
   /** What a step sideways costs where no edge leads it. Default 0.6. */
   stepCost?: number
 }
+
+const USUAL_WEIGHT = 0.4
 
 /** A silhouette that stays near another may be so much narrower or wider, px, and end so many rows earlier. */
 const NARROWER = 12
@@ -128,15 +138,16 @@ function isEnd(near: Float32Array, row: number): boolean {
  * outvoted by the other.
  */
 export function findSilhouette(strip: Strip, evidence: Plane, options: SilhouetteOptions = {}): Silhouette {
-  const { seeThrough = 1, weight = 1, near = null, stepCost = STEP_COST } = options
+  const { seeThrough = 1, weight = USUAL_WEIGHT, near = null, stepCost = STEP_COST } = options
   const { axis, top, rows, radii, both, weaker, level } = strip
   const { at, up } = axis
   const across = { x: -up.y, y: up.x }
   const gain = new Float32Array(rows * (radii + 1))
+  const rowCost = seeThrough < 1 ? CLEAR_ROW_COST : ROW_COST
   for (let row = 0; row < rows; row++) {
     const ox = at.x + (top - row) * up.x
     const oy = at.y + (top - row) * up.y
-    let inside = -ROW_COST * seeThrough
+    let inside = 0
     for (let r = 1; r <= radii; r++) {
       const d = r - 0.5
       const p = samplePlane(evidence, ox + d * across.x, oy + d * across.y, -1)
@@ -146,7 +157,7 @@ export function findSilhouette(strip: Strip, evidence: Plane, options: Silhouett
       const i = row * (radii + 1) + r
       // What shows sharp edges on both sides isn't the backdrop, even if one sees the backdrop between them.
       inside += (sum > 0 ? sum : seeThrough * sum) + OUTLINED * weaker[i]!
-      gain[i] = weight * inside + EDGE_WORTH * (ONE_SIDE * both[i]! + BOTH_SIDES * weaker[i]!)
+      gain[i] = weight * inside - rowCost + EDGE_WORTH * (ONE_SIDE * both[i]! + BOTH_SIDES * weaker[i]!)
       if (near && !isNear(near, row, r)) gain[i] = -FAR
     }
     if (near && near[row]! > END_ROOM && !isEnd(near, row)) gain[row * (radii + 1)] = -FAR
@@ -231,7 +242,7 @@ function longestRun(half: Float32Array): Float32Array {
 /** Edges are looked for so far from the silhouette on either side, px. */
 const ROW_REACH = 5
 /** Weaker edges aren't believed. */
-const LEAST_EDGE = 0.15
+const LEAST_EDGE = 0.08
 
 /** Middle between the sharpest edges left and right near the silhouette: one a row that shows both. */
 export interface RowMiddle {

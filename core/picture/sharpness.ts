@@ -32,7 +32,7 @@ export function sharpness(raster: Raster, factor: number): Sharpness {
     const out = new Float32Array(width * height)
     for (const channel of channels)
       poolSteps(channel, fineWidth, fineHeight, { dx, dy, out, width, height, scale: bin / factor })
-    return againstNoise({ width, height, data: out })
+    return againstNoise({ width, height, data: out }, channels.length * (factor / bin) ** 2)
   }
   return { x: pool(1, 0), y: pool(0, 1) }
 }
@@ -111,7 +111,11 @@ function stepAt(channel: Float32Array, i: number, step: number, a: number, b: nu
   )
 }
 
-function againstNoise({ width, height, data }: Plane): Plane {
+/** @param pooled how many responses each value is the strongest of */
+function againstNoise({ width, height, data }: Plane, pooled: number): Plane {
+  // The usual strongest of few lies lower than that of many; both are taken to that of eighteen.
+  const usual = (n: number) => 0.67 + 0.5 * Math.log(n)
+  const raised = usual(18) / usual(pooled)
   const columns = Math.max(1, Math.ceil(width / BLOCK))
   const rows = Math.max(1, Math.ceil(height / BLOCK))
   const noise = new Float32Array(columns * rows)
@@ -123,7 +127,7 @@ function againstNoise({ width, height, data }: Plane): Plane {
         for (let x = Math.max(0, (bx - 0.5) * BLOCK); x < Math.min(width, (bx + 1.5) * BLOCK); x++)
           values.push(data[y * width + x]!)
       values.sort((a, b) => a - b)
-      noise[by * columns + bx] = Math.max(LEAST_NOISE, values[values.length >> 1]!)
+      noise[by * columns + bx] = Math.max(LEAST_NOISE, raised * values[values.length >> 1]!)
     }
   const out = data.map((v, i) => {
     const x = i % width

@@ -86,6 +86,7 @@ const Ring = v.object({
   sdPx: Positive(1000),
   by: v.picklist(['hand', 'found']),
   rounded: v.optional(v.boolean()),
+  foundAt: v.optional(v.pipe(v.number(), v.minValue(-1.5), v.maxValue(1.5))),
 })
 
 const Coefficient = v.pipe(v.number(), v.finite(), v.minValue(-5), v.maxValue(5))
