@@ -1,6 +1,12 @@
 import { endLevel, fitEnd, type FittedEnd } from '../camera/fit-end'
 import { grazingRays, radiusAt } from '../camera/envelope'
-import { halfOutline, type HalfOutline, type PointState, type SideChoice } from '../camera/half-outline'
+import {
+  halfOutline,
+  type HalfOutline,
+  type OneSideReason,
+  type PointState,
+  type SideChoice,
+} from '../camera/half-outline'
 import type { View } from '../camera/view'
 import type { OutlineSide } from '../outline/refine'
 
@@ -11,6 +17,8 @@ export interface ReadProfile {
   /** Standard error across the profile at each point, mm, and who vouches for it. */
   sd: number[]
   states: (PointState | 'assumed')[]
+  /** Of points that one side alone vouches for: why. */
+  reasons: (OneSideReason | null)[]
   foot: number
   top: number
   half: HalfOutline
@@ -21,10 +29,12 @@ export interface ReadOptions {
   /** Heights of foot and top where they are known otherwise, mm. Default: as the outline closes. */
   foot?: number
   top?: number
+  /** Which side to believe between two heights, mm. */
   choices?: readonly SideChoice[]
+  /** Rows over the height. Default 1200: chords then stay within 0.01 % of it for curves as sharp as one sees. */
+  rows?: number
 }
 
-/** Steps over the height; chords then stay within 0.01 % of it for curves as sharp as one sees. */
 const ROWS = 1200
 /** Where the radius jumps by more than this share of the height, rows are put between. */
 const JUMP = 0.002
@@ -41,8 +51,14 @@ export function readProfile(
   sides: { left: OutlineSide; right: OutlineSide },
   options: ReadOptions = {},
 ): ReadProfile {
-  const half = halfOutline(view, sides.left, sides.right, options.choices)
+  const choices = (options.choices ?? []).map((c) => ({ ...c, from: levelOf(view, c.from), to: levelOf(view, c.to) }))
+  const half = halfOutline(view, sides.left, sides.right, choices)
   return view.kind === 'near' ? throughCamera(view.distance, view.height, half, options) : byScale(half, options)
+}
+
+/** A height, mm, in the unit of the half-outline. */
+function levelOf(view: View, mm: number): number {
+  return view.kind === 'near' ? (mm - view.height) / view.distance : mm
 }
 
 function throughCamera(
@@ -66,18 +82,27 @@ function throughCamera(
     const cap = capped(z)
     return cap < r ? { z, r: cap, from, capped: true } : { z, r, from, capped: false }
   }
-  const rows = refined(at, foot + END_PX * px, top - END_PX * px, top - foot)
+  const rows = refined(at, foot + END_PX * px, top - END_PX * px, top - foot, options.rows ?? ROWS)
+  const hidden = hiddenRows(rows, px)
   const mm = (z: number) => height + distance * z
   const out: ReadProfile = {
     points: [],
     sd: [],
     states: [],
+    reasons: [],
     foot: mm(foot),
     top: mm(top),
     half,
     ends,
   }
-  const push = (r: number, z: number, sd: number, state: PointState | 'assumed') => {
+  const push = (
+    r: number,
+    z: number,
+    sd: number,
+    state: PointState | 'assumed',
+    reason: OneSideReason | null = null,
+  ) => {
+    out.reasons.push(reason)
     out.points.push([distance * r, mm(z)])
     out.sd.push(sd)
     out.states.push(state)
@@ -86,11 +111,11 @@ function throughCamera(
   push(0, foot, Infinity, 'assumed')
   // A dome closes by itself; anything else ends flat.
   closing(ends.foot, 'foot', foot, rows[0]!).forEach(([r, z]) => push(r, z, Infinity, 'assumed'))
-  for (const { r, z, from, capped } of rows) {
-    if (!Number.isFinite(r)) continue
+  rows.forEach(({ r, z, from, capped }, i) => {
+    if (!Number.isFinite(r)) return
     const sd = from < 0 ? Infinity : (half.sd[from]! / half.pxPerUnit) * distance
-    push(r, z, sd, capped ? 'assumed' : (half.states[from] ?? 'bridged'))
-  }
+    push(r, z, sd, capped || hidden[i] ? 'assumed' : (half.states[from] ?? 'bridged'), half.reasons[from] ?? null)
+  })
   closing(ends.top, 'top', top, rows[rows.length - 1]!).forEach(([r, z]) => push(r, z, Infinity, 'assumed'))
   push(0, top, Infinity, 'assumed')
   return out
@@ -103,7 +128,7 @@ interface Row {
   capped: boolean
 }
 
-function refined(at: (z: number) => Row, low: number, high: number, tall: number): Row[] {
+function refined(at: (z: number) => Row, low: number, high: number, tall: number, count: number): Row[] {
   if (!(high > low)) return []
   const rows: Row[] = []
   const between = (a: Row, b: Row) => {
@@ -116,13 +141,33 @@ function refined(at: (z: number) => Row, low: number, high: number, tall: number
   }
   let before = at(low)
   rows.push(before)
-  for (let k = 1; k <= ROWS; k++) {
-    const row = at(low + ((high - low) * k) / ROWS)
+  for (let k = 1; k <= count; k++) {
+    const row = at(low + ((high - low) * k) / count)
     between(before, row)
     rows.push(row)
     before = row
   }
   return rows
+}
+
+/** One place of the outline that rules more rows than this, px, hides what lies behind it. */
+const HIDDEN_PX = 8
+/** Places so near to each other on the outline are one. */
+const SAME_PLACE = 2
+
+/**
+ * Rows whose radius comes from one and the same place of the outline, row after row: a ray that passes over an edge and
+ * grazes nothing else. The surface behind it is hidden; the radius is the largest it may have.
+ */
+function hiddenRows(rows: readonly Row[], px: number): boolean[] {
+  const out = rows.map(() => false)
+  let start = 0
+  for (let i = 1; i <= rows.length; i++) {
+    if (i < rows.length && Math.abs(rows[i]!.from - rows[start]!.from) <= SAME_PLACE) continue
+    if (rows[i - 1]!.z - rows[start]!.z > HIDDEN_PX * px) out.fill(true, start, i)
+    start = i
+  }
+  return out
 }
 
 /** Largest radius that a fitted rounding allows at a height beyond its middle, where rays can't follow it to its end. */
@@ -164,12 +209,20 @@ function byScale(half: HalfOutline, { foot, top }: ReadOptions): ReadProfile {
     points: [],
     sd: [],
     states: [],
+    reasons: [],
     foot: low,
     top: high,
     half,
     ends: { foot: null, top: null },
   }
-  const push = (r: number, z: number, sd: number, state: PointState | 'assumed') => {
+  const push = (
+    r: number,
+    z: number,
+    sd: number,
+    state: PointState | 'assumed',
+    reason: OneSideReason | null = null,
+  ) => {
+    out.reasons.push(reason)
     out.points.push([r, z])
     out.sd.push(sd)
     out.states.push(state)
@@ -183,7 +236,7 @@ function byScale(half: HalfOutline, { foot, top }: ReadOptions): ReadProfile {
     if (first) push(r, low, Infinity, 'assumed')
     first = false
     lastR = r
-    push(r, z, half.sd[i]! / half.pxPerUnit, half.states[i]!)
+    push(r, z, half.sd[i]! / half.pxPerUnit, half.states[i]!, half.reasons[i] ?? null)
   }
   push(lastR, high, Infinity, 'assumed')
   push(0, high, Infinity, 'assumed')

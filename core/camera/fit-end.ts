@@ -148,10 +148,10 @@ const PITCHES = [
   ...Array.from({ length: 8 }, (_, i) => 15 + 3 * i),
 ].map((degrees) => (degrees * Math.PI) / 180)
 /** The best few are bettered by halving steps. */
-const FOLLOWED = 3
+const FOLLOWED = 2
 const HALVINGS = 4
 /** Points and rounds suffice to tell good pitches from bad ones. */
-const SCAN_POINTS = 36
+const SCAN_POINTS = 26
 const SCAN_ROUNDS = 8
 /** A point that misses by more standard deviations says no more than that it misses. */
 const CAP = 6

@@ -6,6 +6,8 @@ import { rayOf, toPlane, type View } from './view'
 /** Who vouches for a point of the half-outline. */
 export const STATES = ['both', 'left', 'right', 'bridged', 'hand'] as const
 export type PointState = (typeof STATES)[number]
+/** Why one side alone vouches: the other shows no edge, shows another one, or wasn't wanted. */
+export type OneSideReason = 'unseen' | 'differs' | 'chosen'
 
 /**
  * Both sides of an outline laid over each other. Points [X W ...] run from the lower axis crossing out and up to the
@@ -17,6 +19,10 @@ export interface HalfOutline {
   /** Standard error across the edge, px; Infinity where the place is bridged. */
   sd: Float64Array
   states: PointState[]
+  /** Of the points that one side alone vouches for. */
+  reasons: (OneSideReason | null)[]
+  /** Left minus right across the edge, px, positive where the left side lies farther out; NaN without a twin. */
+  difference: Float64Array
   /** Pixels for one unit of the points. */
   pxPerUnit: number
 }
@@ -37,7 +43,7 @@ const VOTERS = 10
 /** Twins are looked for within this, px. */
 const TWIN_REACH = 40
 /** Standard deviation of the smoothing along the outline, in points. */
-const SMOOTHING = 3
+const SMOOTHING = 1.5
 
 /**
  * The mean of left and mirrored right, weighted by their standard errors; where they differ by more than noise, the inner
@@ -56,6 +62,9 @@ export function halfOutline(
   const n = a.length / 2
   const twins = nearestOn(a, b, TWIN_REACH / pxPerUnit)
   const states: PointState[] = new Array<PointState>(n).fill('bridged')
+  const reasons = new Array<OneSideReason | null>(n).fill(null)
+  const difference = new Float64Array(n).fill(NaN)
+  const hands = new Array<'left' | 'right' | null>(n).fill(null)
   const differ: (-1 | 0 | 1)[] = new Array<-1 | 0 | 1>(n).fill(0)
   for (let i = 0; i < n; i++) {
     const j = twins.index[i]!
@@ -63,14 +72,23 @@ export function halfOutline(
     const sdB = j < 0 ? Infinity : Math.max(left.sd[j]!, left.sd[Math.min(j + 1, left.sd.length - 1)]!)
     const seenA = Number.isFinite(sdA)
     const seenB = Number.isFinite(sdB)
+    if (seenA && seenB) difference[i] = twins.offset[i]! * pxPerUnit
     const chosen = choices.find((c) => a[2 * i + 1]! >= c.from && a[2 * i + 1]! <= c.to)?.side
-    if (chosen && (chosen === 'right' ? seenA : seenB)) states[i] = chosen
-    else if (seenA && seenB) {
-      const off = twins.offset[i]! * pxPerUnit
+    const byHand = right.hand?.[i] ? 'right' : j >= 0 && left.hand?.[j] ? 'left' : null
+    if (byHand) {
+      states[i] = 'hand'
+      hands[i] = byHand
+    } else if (chosen && (chosen === 'right' ? seenA : seenB)) {
+      states[i] = chosen
+      reasons[i] = 'chosen'
+    } else if (seenA && seenB) {
+      const off = difference[i]!
       if (Math.abs(off) <= Math.max(SAME_PX, SAME_SDS * Math.hypot(sdA, sdB))) states[i] = 'both'
       else differ[i] = off < 0 ? -1 : 1
-    } else if (seenA) states[i] = 'right'
-    else if (seenB) states[i] = 'left'
+    } else if (seenA || seenB) {
+      states[i] = seenA ? 'right' : 'left'
+      reasons[i] = 'unseen'
+    }
   }
   for (let i = 0; i < n; i++) {
     if (differ[i] === 0) continue
@@ -78,6 +96,7 @@ export function halfOutline(
     for (let k = Math.max(0, i - VOTERS); k <= Math.min(n - 1, i + VOTERS); k++) votes += differ[k]!
     // A negative offset says that the left side lies farther in.
     states[i] = votes < 0 ? 'left' : 'right'
+    reasons[i] = 'differs'
   }
   const merged = a.slice()
   const sd = new Float64Array(n)
@@ -85,8 +104,9 @@ export function halfOutline(
     const j = twins.index[i]!
     const sdB = j < 0 ? Infinity : left.sd[j]!
     const state = states[i]!
-    let share = state === 'left' ? 1 : 0
-    sd[i] = state === 'left' ? sdB : right.sd[i]!
+    const fromLeft = state === 'left' || hands[i] === 'left'
+    let share = fromLeft ? 1 : 0
+    sd[i] = fromLeft ? sdB : right.sd[i]!
     if (state === 'both') {
       const [wa, wb] = [right.sd[i]! ** -2, sdB ** -2]
       share = wb / (wa + wb)
@@ -100,7 +120,7 @@ export function halfOutline(
   }
   const points = smoothBetweenCorners(merged, SMOOTHING)
   for (let i = 0; i < points.length; i += 2) points[i] = Math.max(0, points[i]!)
-  return { points, sd, states, pxPerUnit }
+  return { points, sd, states, reasons, difference, pxPerUnit }
 }
 
 /** Picture points as [X W ...], X positive on the side that `sign` names. */

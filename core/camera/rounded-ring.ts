@@ -14,11 +14,7 @@ export interface RoundedRing {
 /** Which way the piece ends there. */
 export type End = 'foot' | 'top'
 
-const COARSE = 10
-const ANGLES = Array.from({ length: COARSE + 1 }, (_, k) => -Math.PI / 2 + (Math.PI * k) / COARSE)
-const SINES = ANGLES.map(Math.sin)
-const COSINES = ANGLES.map(Math.cos)
-const NEWTON = 3
+const NEWTON = 4
 
 /**
  * How far a ray passes outside (positive) the edge it should graze, as an angle: the ray touches the tube when its
@@ -32,19 +28,9 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
   const [x, y, w] = [dx / length, dy / length, dz / length]
   const near = end === 'foot' ? z < 0 : z >= 0
   const front = near ? 1 : -1
-  // Squared distance of the circle's place at angle φ (0: on the axis, front or back) from the ray.
-  let best = Infinity
-  let phi = 0
-  for (let k = 0; k <= COARSE; k++) {
-    const px = r * SINES[k]!
-    const py = 1 - front * r * COSINES[k]!
-    const along = px * x + py * y + z * w
-    const d2 = px * px + py * py + z * z - along * along
-    if (d2 < best) {
-      best = d2
-      phi = ANGLES[k]!
-    }
-  }
+  // Angle φ of the circle's place nearest to the ray (0: on the axis, front or back); first as if it lay level with it.
+  const aside = (x / y) * (1 - front * r)
+  let phi = Math.asin(aside >= r ? 1 : aside <= -r ? -1 : aside / (r + 1e-12))
   for (let k = 0; k < NEWTON; k++) {
     const [s, c] = [Math.sin(phi), Math.cos(phi)]
     const px = r * s
@@ -56,7 +42,7 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
     const bend =
       qx * qx + qy * qy + px * -px + py * front * r * c - alongSlope ** 2 - along * (-px * x + front * r * c * y)
     if (!(bend > 0)) break
-    phi = Math.min(1.7, Math.max(-1.7, phi - Math.min(0.2, Math.max(-0.2, slope / bend))))
+    phi = Math.min(1.7, Math.max(-1.7, phi - Math.min(0.3, Math.max(-0.3, slope / bend))))
   }
   const [s, c] = [Math.sin(phi), Math.cos(phi)]
   const px = r * s

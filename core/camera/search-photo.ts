@@ -207,6 +207,9 @@ interface Ends {
 /** An edge that spreads more than this about its rounded ring, px, tells no tilt. */
 const MOST_RING_SPREAD_PX = 0.6
 
+/** Beyond this nobody speaks of a side view, radians. */
+const MOST_PITCH = (42 * Math.PI) / 180
+
 /**
  * Ends of the piece with a known focal length: the rounded edges that close the outline tell the camera's tilt, and the
  * tilt where on the axis the piece ends. Domes tell no tilt; without any ring the camera is taken for level.
@@ -238,7 +241,10 @@ function endsByCamera(
     { plumb, centre, rings, focal: { value: f, sd: 0.01 * f }, pitch: null, distance: null },
     f,
   )
-  const eye = solved?.eye ?? level
+  // A pitch that no side view has means that what was taken for rings are none.
+  const believable = solved && Math.abs(solved.pitch.value) < MOST_PITCH
+  if (!believable) rings.length = 0
+  const eye = believable ? solved.eye : makeEye(f, centre, plumb, 0)
   const turned = halfOutline(viewOf(eye), sides.left, sides.right)
   const at = (end: End, crossing: number) => {
     const fitted = fitEnd(turned, end)

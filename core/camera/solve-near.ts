@@ -146,7 +146,8 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       const x = [T, Math.log(f), ...guesses.flatMap((g, k) => startOf(g!, rings[k]!))]
       residualsOf(x, scratch)
       const squares = scratch.reduce((s, v) => s + Math.min(v * v, 1e6), 0)
-      tried.push({ x, cost: squares / Math.max(1, total) + (T / SIDE_VIEW_SD) ** 2 })
+      const cost = squares / Math.max(1, total) + (T / SIDE_VIEW_SD) ** 2
+      if (Number.isFinite(cost) && x.every(Number.isFinite)) tried.push({ x, cost })
     }
     // The valleys over the pitches: seen from above and from below.
     const costAt = (i: number) => tried[i]?.cost ?? Infinity

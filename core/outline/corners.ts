@@ -1,7 +1,7 @@
 import { smoothChain } from './chain'
 
 /** Directions before and after a point that differ by more than this make a corner, which smoothing doesn't cross. */
-const CORNER = (30 * Math.PI) / 180
+const CORNER = (22 * Math.PI) / 180
 /** Directions are taken over so many points on either side. */
 const DIRECTION_POINTS = 5
 

@@ -5,6 +5,7 @@ import { sharpness, type Sharpness } from '../picture/sharpness'
 import { reduceToLab, type LabPicture } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
 import { colourEvidence, pieceEvidence, type Evidence } from './evidence'
+import { withoutBareBulges } from './bulges'
 import { edgeMiddleAxes } from './edge-middles'
 import { fitMirror, type MirrorFit } from './mirror'
 import { refineSides, type OutlineSide } from './refine'
@@ -84,13 +85,9 @@ function bestAxis(
   up: PicturePoint,
   onProgress?: (fraction: number) => void,
 ): AxisLine {
-  const axes = symmetryAxes(sharp, evidence.plane, up)
-  if (evidence.unshadowed) {
-    const others = symmetryAxes(sharp, evidence.unshadowed, up)
-    axes.push(...others.filter((a) => !axes.some((b) => sameLine(a, b))))
-  }
-  axes.push(...edgeMiddleAxes(sharp, up).filter((a) => !axes.some((b) => sameLine(a, b))))
   const guide = evidence.unshadowed ?? evidence.plane
+  const axes = symmetryAxes(sharp, guide, up)
+  axes.push(...edgeMiddleAxes(sharp, up).filter((a) => !axes.some((b) => sameLine(a, b))))
   const judged = axes.map((axis, i) => {
     onProgress?.(0.25 + (0.2 * i) / axes.length)
     return judgeAxis(sharp, evidence.kind, guide, axis)
@@ -224,11 +221,9 @@ const SNAP_STEP_COST = 1.6
 
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
 function snapped(sharp: Sharpness, { plane }: Evidence, found: Silhouette): Silhouette {
-  return findSilhouette(stripAbout(sharp, found.axis), plane, {
-    weight: SNAP_WEIGHT,
-    stepCost: SNAP_STEP_COST,
-    near: found.half,
-  })
+  const strip = stripAbout(sharp, found.axis)
+  const { half } = withoutBareBulges(strip, found)
+  return findSilhouette(strip, plane, { weight: SNAP_WEIGHT, stepCost: SNAP_STEP_COST, near: half })
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */

@@ -11,6 +11,8 @@ export interface OutlineSide {
   sd: Float64Array
   /** Median blur of the fitted edges, px. */
   blur: number
+  /** 1 where a hand drew the edge. */
+  hand?: Uint8Array
 }
 
 export interface RefineOptions {

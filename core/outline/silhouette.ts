@@ -31,7 +31,7 @@ const ROW_COST = 7
 const CLEAR_ROW_COST = 3
 const STEP_COST = 0.6
 /** A step sideways along a sharp edge (a shoulder, a foot) costs less, but not nothing. */
-const LEAST_STEP_SHARE = 0.1
+const LEAST_STEP_SHARE = 0.15
 const MOST_STEP_COST = 30
 
 /** The picture cut into rows square to an axis, with the sharp edges at each half-width on both sides. */

@@ -7,7 +7,7 @@ import type { AxisLine } from './axis-line'
 const MOST_LEAN = (8 * Math.PI) / 180
 
 /** What the symmetry of the colours is worth against that of the edges; each gives a candidate. */
-const TRUSTS = [0.05, 0.5, 1.2]
+const TRUSTS = [0.1, 0.8]
 /** Candidates nearer to each other than this (reduced px, radians) are one. */
 const SAME_OFFSET = 1.5
 const SAME_LEAN = 0.006

@@ -4,10 +4,11 @@ import type { Calibration, LensMarks, PlumbLine, Ring, ViewFacts } from '../cali
 import { axisFromPairs, type EdgePair } from '../calibrate/edge-pairs'
 import type { KnownSize } from '../calibrate/known-size'
 import type { View } from '../camera/view'
-import type { ProfileNode, Side } from '../profile/profile'
+import type { HalfProfile, ProfileNode, Side } from '../profile/profile'
 import * as edit from '../profile/edit'
 import type { DisplayUnit } from '../units/units'
-import type { PieceDocument, PiecePhoto, ReferencePhoto } from './schema'
+import { followOutline, readOutline, usualFit } from './outline'
+import type { PieceDocument, PieceOutline, PiecePhoto, ReferencePhoto } from './schema'
 
 /** Every change of a document is one of these. */
 export type Command =
@@ -30,6 +31,14 @@ export type Command =
       overall: KnownSize | null
       near: boolean
     }
+  /** The edges found in the photo; nodes of the profile follow them where no hand has set others. */
+  | { type: 'take-outline'; left: PieceOutline['left']; right: PieceOutline['right']; blur: number; idPrefix: string }
+  | { type: 'fit-outline'; toleranceMm: number; idPrefix: string }
+  | { type: 'choose-side'; choice: PieceOutline['choices'][number] }
+  | { type: 'forget-choice'; id: string }
+  | { type: 'lay-edge'; stroke: PieceOutline['strokes'][number] }
+  | { type: 'lift-edge'; id: string }
+  | { type: 'clear-outline' }
   | { type: 'set-lens'; lens: LensMarks | null }
   | { type: 'set-view'; view: Partial<ViewFacts> }
   | { type: 'correct-scale'; factor: number }
@@ -62,6 +71,13 @@ const LABELS: Record<Command['type'], string> = {
   'set-ring': 'set a ring',
   'remove-ring': 'remove a ring',
   'take-found': 'take what was found',
+  'take-outline': 'take the outline',
+  'fit-outline': 'fit nodes to the outline',
+  'choose-side': 'choose a side',
+  'forget-choice': 'forget a chosen side',
+  'lay-edge': 'draw an edge',
+  'lift-edge': 'take a drawn edge away',
+  'clear-outline': 'forget the outline',
   'set-lens': 'set the lens',
   'set-view': 'change the view',
   'correct-scale': 'correct the scale',
@@ -125,9 +141,18 @@ export function applyCommand(document: PieceDocument, command: Command): PieceDo
     case 'set-view':
     case 'correct-scale':
       return withCalibration(document, command)
+    case 'take-outline':
+    case 'fit-outline':
+    case 'choose-side':
+    case 'forget-choice':
+    case 'lay-edge':
+    case 'lift-edge':
+    case 'clear-outline':
+      return withOutline(document, command)
     default: {
       const profile = applyToProfile(document, command)
-      return profile === document.profile ? document : { ...document, profile }
+      if (profile === document.profile) return document
+      return { ...document, profile: touched(document.profile, profile, command) }
     }
   }
 }
@@ -174,12 +199,94 @@ type ProfileCommand = Extract<
   }
 >
 
+type OutlineCommand = Extract<
+  Command,
+  {
+    type:
+      | 'take-outline'
+      | 'fit-outline'
+      | 'choose-side'
+      | 'forget-choice'
+      | 'lay-edge'
+      | 'lift-edge'
+      | 'clear-outline'
+  }
+>
+
+/** Changes the outline, and lets the nodes that follow it do so. */
+function withOutline(document: PieceDocument, command: OutlineCommand): PieceDocument {
+  const { outline } = document
+  if (command.type === 'clear-outline') return outline ? { ...document, outline: null } : document
+  if (command.type === 'take-outline') {
+    const { left, right, blur, idPrefix } = command
+    const kept = { choices: outline?.choices ?? [], strokes: outline?.strokes ?? [] }
+    const next: PieceOutline = { left, right, blur, ...kept, fitMm: outline?.fitMm ?? null }
+    const view = solvedOf(document)?.view
+    // Nodes that only hands have set aren't mixed with others unasked.
+    const free = document.profile.nodes.every((node) => node.by === 'outline')
+    if (!view || !free) return { ...document, outline: next }
+    const fitMm = next.fitMm ?? usualFit(readOutline(next, view))
+    return refitted({ ...document, outline: { ...next, fitMm } }, idPrefix)
+  }
+  if (!outline) return document
+  switch (command.type) {
+    case 'fit-outline':
+      return refitted({ ...document, outline: { ...outline, fitMm: command.toleranceMm } }, command.idPrefix)
+    case 'choose-side':
+      return refitted({ ...document, outline: { ...outline, choices: put(outline.choices, command.choice) } })
+    case 'forget-choice':
+      return refitted({ ...document, outline: { ...outline, choices: without(outline.choices, command.id) } })
+    case 'lay-edge':
+      return refitted({ ...document, outline: { ...outline, strokes: put(outline.strokes, command.stroke) } })
+    case 'lift-edge':
+      return refitted({ ...document, outline: { ...outline, strokes: without(outline.strokes, command.id) } })
+  }
+}
+
+const without = <T extends { id: string }>(list: readonly T[], id: string) => list.filter((x) => x.id !== id)
+
+/** The document with the nodes that follow its outline fitted anew. */
+function refitted(document: PieceDocument, idPrefix?: string): PieceDocument {
+  const { outline, profile } = document
+  const view = solvedOf(document)?.view
+  if (!outline || outline.fitMm === null || !view) return document
+  const prefix = idPrefix ?? profile.nodes.find((n) => n.by === 'outline')?.id.replace(/-\d+$/, '')
+  if (prefix === undefined) return document
+  return { ...document, profile: followOutline(profile, outline, view, outline.fitMm, prefix) }
+}
+
+/**
+ * Nodes that a hand changed no longer follow the outline. Where nodes went away none does: what was deleted would come
+ * back with the next fit.
+ */
+function touched(before: HalfProfile, after: HalfProfile, { type }: ProfileCommand): HalfProfile {
+  if (type === 'set-side' || after.nodes.length === 0) return after
+  const fewer = after.nodes.length < before.nodes.length
+  const known = new Set(before.nodes)
+  const nodes = after.nodes.map((node) => {
+    if (node.by === undefined || (!fewer && known.has(node))) return node
+    const { by: _, ...own } = node
+    return own
+  })
+  return { ...after, nodes }
+}
+
 /** Changes what the picture's millimetres rest on, and lets the drawn nodes follow. */
 function withCalibration(document: PieceDocument, command: CalibrationCommand): PieceDocument {
   const changed = applyToCalibration(document, command)
   const solved = solvedOf(changed)
   if (!solved || changed.profile.nodes.length === 0) return changed
-  return { ...changed, profile: edit.recalibrate(changed.profile, solved.view) }
+  const moved = { ...changed, profile: edit.recalibrate(changed.profile, solved.view) }
+  const follows = moved.outline?.fitMm && moved.profile.nodes.some((node) => node.by === 'outline')
+  if (!follows) return moved
+  // The tolerance is a share of what was measured, and grows with it.
+  const grown = scaleOf(solved.view) / scaleOf(solvedOf(document)!.view)
+  return refitted({ ...moved, outline: { ...moved.outline!, fitMm: moved.outline!.fitMm! * grown } })
+}
+
+/** Size of what is seen, in a measure that two views of one photo can be compared by. */
+function scaleOf(view: View): number {
+  return view.kind === 'near' ? view.distance / view.eye.f : view.mmPerPx
 }
 
 function applyToCalibration(document: PieceDocument, command: CalibrationCommand): PieceDocument {
@@ -190,7 +297,8 @@ function applyToCalibration(document: PieceDocument, command: CalibrationCommand
   })
   switch (command.type) {
     case 'set-photo':
-      return { ...document, photo: command.photo }
+      // Edges belong to the picture they were found in.
+      return { ...document, photo: command.photo, outline: null }
     case 'turn-photo':
       if (!document.photo) return document
       return { ...document, photo: { ...document.photo, quarterTurns: command.quarterTurns } }

@@ -5,7 +5,7 @@ import { LEAST_SIDES, MOST_SIDES } from '../solid/revolve'
 import { DISPLAY_UNITS } from '../units/units'
 
 /** The version that this code writes; older documents are brought up to it by `migrate`. */
-export const DOCUMENT_VERSION = 2
+export const DOCUMENT_VERSION = 3
 
 /** No coordinate of a picture or a piece comes near this; keeps nonsense and overflow out. */
 const MOST = 1e7
@@ -131,6 +131,42 @@ const Node = v.object({
   next: v.picklist(['line', 'curve']),
   drawn: v.optional(Point),
   typed: v.optional(v.array(v.picklist(['r', 'z']))),
+  by: v.optional(v.literal('outline')),
+})
+
+const Flat = v.pipe(
+  v.array(v.pipe(v.number(), v.finite())),
+  v.maxLength(40_000, 'An outline may have up to 20,000 points a side.'),
+  v.check((list) => list.length % 2 === 0, 'Points are pairs.'),
+)
+const OutlineEdge = v.pipe(
+  v.object({
+    /** [x y ...], picture px, from the lower axis crossing to the upper one. */
+    points: Flat,
+    /** Standard errors across the edge, px; null where no edge was found. */
+    sd: v.array(v.nullable(v.pipe(v.number(), v.finite(), v.minValue(0)))),
+  }),
+  v.check(({ points, sd }) => points.length === 2 * sd.length, 'Every point needs its standard error.'),
+)
+const Height = v.pipe(v.number(), v.finite(), v.minValue(-1e7), v.maxValue(1e7))
+
+/** The edges found in the photo, and what hands decided about them. */
+const Outline = v.object({
+  left: OutlineEdge,
+  right: OutlineEdge,
+  blur: v.pipe(v.number(), v.finite(), v.minValue(0)),
+  /** Which side to believe between two heights, mm. */
+  choices: v.pipe(
+    v.array(v.object({ id: Id, from: Height, to: Height, side: v.picklist(['left', 'right']) })),
+    v.maxLength(200),
+  ),
+  /** Edges drawn by hand, which replace what was found beside them. */
+  strokes: v.pipe(
+    v.array(v.object({ id: Id, side: v.picklist(['left', 'right']), points: Flat })),
+    v.maxLength(200),
+  ),
+  /** Largest distance of the fitted nodes from the outline, mm, while nodes follow it; null once they don't. */
+  fitMm: v.nullable(v.pipe(v.number(), v.finite(), v.minValue(0))),
 })
 
 /** The document of a piece: all that can't be derived. See docs/architecture.md. */
@@ -142,6 +178,7 @@ export const PieceDocument = v.object({
   photo: v.nullable(Photo),
   references: v.pipe(v.array(Reference), v.maxLength(50, 'A piece may have up to 50 reference photos.')),
   calibration: CalibrationSchema,
+  outline: v.nullable(Outline),
   profile: v.object({
     side: v.picklist(['left', 'right']),
     nodes: v.pipe(v.array(Node), v.maxLength(5000, 'A profile may have up to 5000 nodes.')),
@@ -150,6 +187,7 @@ export const PieceDocument = v.object({
 })
 
 export type PieceDocument = v.InferOutput<typeof PieceDocument>
+export type PieceOutline = NonNullable<PieceDocument['outline']>
 export type PiecePhoto = NonNullable<PieceDocument['photo']>
 export type ReferencePhoto = PieceDocument['references'][number]
 
@@ -178,6 +216,7 @@ export function newPiece(name: string, photo: PiecePhoto | null = null): PieceDo
     photo,
     references: [],
     calibration: EMPTY_CALIBRATION,
+    outline: null,
     profile: { side: 'right', nodes: [] },
     solid: { sides: DEFAULT_SIDES },
   }

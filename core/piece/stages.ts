@@ -1,7 +1,9 @@
 import type { DerivedPiece } from './derive'
+import { readOutline } from './outline'
+import { seenShare, unsureStretches } from './outline-report'
 import type { PieceDocument } from './schema'
 
-export const STAGES = ['photo', 'calibrate', 'profile', 'solid', 'check', 'hand-over'] as const
+export const STAGES = ['photo', 'calibrate', 'outline', 'profile', 'solid', 'check', 'hand-over'] as const
 
 export type Stage = (typeof STAGES)[number]
 
@@ -17,6 +19,7 @@ export function reportStages(document: PieceDocument, derived: DerivedPiece): Re
   return {
     photo: photoReport(document, derived),
     calibrate: calibrateReport(document, derived),
+    outline: outlineReport(document, derived),
     profile,
     solid: solidReport(derived, profile),
     check: checkReport(document, derived),
@@ -42,6 +45,23 @@ function photoReport({ photo }: PieceDocument, { calibration }: DerivedPiece): S
     return doubt(`Only ${size}: one pixel is ${pixel}.`)
   }
   return done(`${size}.`)
+}
+
+function outlineReport(document: PieceDocument, { calibration }: DerivedPiece): StageReport {
+  const { outline, photo, profile } = document
+  if (!photo) return waiting('Needs a photo.')
+  if (!outline)
+    return profile.nodes.length > 0
+      ? done('Not looked for: the half-profile was drawn by hand.')
+      : waiting('One press finds both edges.')
+  const read = readOutline(outline, calibration.view)
+  const unsure = unsureStretches(read, 'mm').filter((s) => s.state === 'bridged')
+  const share = seenShare(read)
+  if (unsure.length > 0)
+    return doubt(
+      `${unsure.length === 1 ? 'One stretch shows' : `${unsure.length} stretches show`} no edge on either side.`,
+    )
+  return done(`Seen over ${Math.floor(100 * share)} % of the height.`)
 }
 
 function calibrateReport(document: PieceDocument, { calibration }: DerivedPiece): StageReport {

@@ -19,6 +19,8 @@ export interface ProfileNode {
   drawn?: PicturePoint
   /** Coordinates that were typed, and so don't follow a changed scale. */
   typed?: ('r' | 'z')[]
+  /** Set while the node follows the outline found in the photo; a hand that touches it takes this away. */
+  by?: 'outline'
 }
 
 /** Side of the axis, seen upright, on which the half-profile was drawn. */
