@@ -4,7 +4,14 @@ import { endLevel } from '../camera/fit-end'
 import { project } from '../camera/view'
 import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
-import { centreOf, focalOf, lensOf, solveCalibration, type PhotoSize, type SolvedCalibration } from './calibrate'
+import {
+  centreOf,
+  focalOf,
+  lensOf,
+  solveCalibration,
+  type PhotoSize,
+  type SolvedCalibration,
+} from './calibrate'
 import { EMPTY_CALIBRATION, type Calibration } from './calibration'
 import { newKnownSize } from './known-size'
 import { readProfile, type ReadProfile } from './read-profile'
@@ -70,9 +77,16 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   let solved!: SolvedCalibration
   let read!: ReadProfile
   for (let round = 0; round < ROUNDS; round++) {
-    solved = solveCalibration(calibrationOf(base, found, marks, heightMm, near ? facts.distanceMm : null, near), photo)
+    solved = solveCalibration(
+      calibrationOf(base, found, marks, heightMm, near ? facts.distanceMm : null, near),
+      photo,
+    )
     const { view: through } = solved
-    read = readProfile(through, found.outline, through.kind === 'distant' ? { foot: 0, top: heightOn(solved, marks.top) } : {})
+    read = readProfile(
+      through,
+      found.outline,
+      through.kind === 'distant' ? { foot: 0, top: heightOn(solved, marks.top) } : {},
+    )
     heightMm = facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
     if (through.kind !== 'near') {
       if (facts.heightMm !== null || round > 0) break
@@ -85,10 +99,13 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
       top: level(top ? through.height + through.distance * endLevel(top, 'top') : read.top),
     }
   }
-  const scale = facts.heightMm !== null ? facts.heightMm / (read.top - read.foot) : facts.diameterMm! / widest(read)
+  const scale =
+    facts.heightMm !== null ? facts.heightMm / (read.top - read.foot) : facts.diameterMm! / widest(read)
   warnings.push(...solved.problems.map((p) => p.message))
   if (solved.near?.assumed.pitch)
-    warnings.push('No ring with a clear edge closes the outline, so the camera’s tilt is assumed to be level.')
+    warnings.push(
+      'No ring with a clear edge closes the outline, so the camera’s tilt is assumed to be level.',
+    )
   return {
     found,
     solved,
@@ -100,18 +117,27 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
 
 const widest = (read: ReadProfile) => 2 * Math.max(...read.points.map((p) => p[0]))
 
-function wantsNear({ view, distanceMm }: AutoFacts, f: number | null, found: PhotoSearch, warnings: string[]): boolean {
+function wantsNear(
+  { view, distanceMm }: AutoFacts,
+  f: number | null,
+  found: PhotoSearch,
+  warnings: string[],
+): boolean {
   if (view === 'distant') return false
   if (f === null && distanceMm === null) {
     warnings.push('Read with parallel rays: neither a focal length nor the camera’s distance is known.')
     return false
   }
   if (f === null && found.rings.length === 0) {
-    warnings.push('Read with parallel rays: without a focal length the near view needs a ring with a clear edge.')
+    warnings.push(
+      'Read with parallel rays: without a focal length the near view needs a ring with a clear edge.',
+    )
     return false
   }
   if (view === 'auto' && !found.rings.some((ring) => riseOf(ring.points, found) >= LEAST_ARC_PX)) {
-    warnings.push(`Read with parallel rays: no closing arc is ${LEAST_ARC_PX} px high, so nothing shows the camera’s tilt.`)
+    warnings.push(
+      `Read with parallel rays: no closing arc is ${LEAST_ARC_PX} px high, so nothing shows the camera’s tilt.`,
+    )
     return false
   }
   return true

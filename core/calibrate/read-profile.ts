@@ -51,9 +51,15 @@ export function readProfile(
   sides: { left: OutlineSide; right: OutlineSide },
   options: ReadOptions = {},
 ): ReadProfile {
-  const choices = (options.choices ?? []).map((c) => ({ ...c, from: levelOf(view, c.from), to: levelOf(view, c.to) }))
+  const choices = (options.choices ?? []).map((c) => ({
+    ...c,
+    from: levelOf(view, c.from),
+    to: levelOf(view, c.to),
+  }))
   const half = halfOutline(view, sides.left, sides.right, choices)
-  return view.kind === 'near' ? throughCamera(view.distance, view.height, half, options) : byScale(half, options)
+  return view.kind === 'near'
+    ? throughCamera(view.distance, view.height, half, options)
+    : byScale(half, options)
 }
 
 /** A height, mm, in the unit of the half-outline. */
@@ -114,7 +120,13 @@ function throughCamera(
   rows.forEach(({ r, z, from, capped }, i) => {
     if (!Number.isFinite(r)) return
     const sd = from < 0 ? Infinity : (half.sd[from]! / half.pxPerUnit) * distance
-    push(r, z, sd, capped || hidden[i] ? 'assumed' : (half.states[from] ?? 'bridged'), half.reasons[from] ?? null)
+    push(
+      r,
+      z,
+      sd,
+      capped || hidden[i] ? 'assumed' : (half.states[from] ?? 'bridged'),
+      half.reasons[from] ?? null,
+    )
   })
   closing(ends.top, 'top', top, rows[rows.length - 1]!).forEach(([r, z]) => push(r, z, Infinity, 'assumed'))
   push(0, top, Infinity, 'assumed')
@@ -182,12 +194,7 @@ function dome(end: FittedEnd | null, which: 'foot' | 'top', z: number): number {
 const BEYOND = Math.SQRT1_2
 
 /** What lies between the last row and the axis. */
-function closing(
-  end: FittedEnd | null,
-  which: 'foot' | 'top',
-  level: number,
-  last: Row,
-): [number, number][] {
+function closing(end: FittedEnd | null, which: 'foot' | 'top', level: number, last: Row): [number, number][] {
   if (!end || end.rounding === 0) return [[last.r, level]]
   const arc: [number, number][] = []
   const sign = which === 'foot' ? -1 : 1

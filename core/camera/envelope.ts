@@ -51,8 +51,7 @@ export function radiusAt({ points, planes }: GrazingRays, t: number): Envelope {
     if (!(ahead > 0)) continue
     const [x0, w0, x1, w1] = [points[2 * i]!, points[2 * i + 1]!, points[2 * i + 2]!, points[2 * i + 3]!]
     const [dx, dw] = [x1 - x0, w1 - w0]
-    const k =
-      Math.abs(dx) > Math.abs(dw) ? (x / ahead - x0) / dx : (t / ahead - w0) / dw
+    const k = Math.abs(dx) > Math.abs(dw) ? (x / ahead - x0) / dx : (t / ahead - w0) / dw
     if (k < 0 || k > 1) continue
     best = size
     from = i

@@ -166,7 +166,10 @@ export function roughPitch(half: HalfOutline): number {
   const ends = (['foot', 'top'] as const).map((end) => {
     const all = closingPart(half, end, TURNS[0]!)
     const step = Math.max(1, all.length / SCAN_POINTS)
-    return { end, indices: Array.from({ length: Math.floor(all.length / step) }, (_, i) => all[Math.floor(i * step)]!) }
+    return {
+      end,
+      indices: Array.from({ length: Math.floor(all.length / step) }, (_, i) => all[Math.floor(i * step)]!),
+    }
   })
   const costOf = (pitch: number): number => {
     const turned = levelled(half, pitch)

@@ -40,7 +40,12 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
     const alongSlope = qx * x + qy * y
     const slope = px * qx + py * qy - along * alongSlope
     const bend =
-      qx * qx + qy * qy + px * -px + py * front * r * c - alongSlope ** 2 - along * (-px * x + front * r * c * y)
+      qx * qx +
+      qy * qy +
+      px * -px +
+      py * front * r * c -
+      alongSlope ** 2 -
+      along * (-px * x + front * r * c * y)
     if (!(bend > 0)) break
     phi = Math.min(1.7, Math.max(-1.7, phi - Math.min(0.3, Math.max(-0.3, slope / bend))))
   }

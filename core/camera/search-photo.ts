@@ -3,6 +3,7 @@ import { findOutline, seen } from '../outline/find-outline'
 import { inAxis, placeAt, type AxisLine } from '../outline/axis-line'
 import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
+import type { OutlineGuides } from '../outline/guides'
 import type { OutlineSide } from '../outline/refine'
 import { endLevel, fitEnd, levelled, roughPitch } from './fit-end'
 import { halfOutline } from './half-outline'
@@ -22,6 +23,8 @@ export interface SearchOptions {
   eye?: { f: number; centre: PicturePoint } | null
   /** The axis where it is known already, px in the full picture; it is kept. */
   axis?: AxisLine | null
+  /** What a user painted or marked, px in the full picture. */
+  guides?: OutlineGuides | null
   /** As in `findOutline`. */
   pointsAlong?: number
   onProgress?: (fraction: number) => void
@@ -65,10 +68,20 @@ const LEAST_RING_SD = 0.3
  * @throws CoreError `outline-not-found`
  */
 export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch {
-  const { up, offset = { x: 0, y: 0 }, lens = null, eye = null, axis: given = null, pointsAlong, onProgress } = options
+  const {
+    up,
+    offset = { x: 0, y: 0 },
+    lens = null,
+    eye = null,
+    axis: given = null,
+    guides = null,
+    pointsAlong,
+    onProgress,
+  } = options
   const found = findOutline(raster, {
     up,
     pointsAlong,
+    guides: guides && movedGuides(guides, offset),
     axis: given && { at: { x: given.at.x - offset.x, y: given.at.y - offset.y }, up: given.up },
     onProgress: (f) => onProgress?.(0.9 * f),
   })
@@ -109,6 +122,13 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     blur: found.left.blur,
     outline: { left: left0, right: right0 },
   }
+}
+
+function movedGuides(guides: OutlineGuides, { x, y }: PicturePoint): OutlineGuides {
+  const back = (p: PicturePoint) => ({ x: p.x - x, y: p.y - y })
+  const strokes = (list: OutlineGuides['piece']) =>
+    list.map((stroke) => ({ ...stroke, points: stroke.points.map(back) }))
+  return { piece: strokes(guides.piece), backdrop: strokes(guides.backdrop), marks: guides.marks.map(back) }
 }
 
 function moved(points: Float64Array, by: PicturePoint): Float64Array {
@@ -228,14 +248,23 @@ function endsByCamera(
   const level = makeEye(f, centre, plumb, pitch)
   const half = levelled(straight, pitch)
   const rings: FoundRing[] = []
-  for (const [place, end] of [['foot', 'foot'], ['rim', 'top']] as const) {
+  for (const [place, end] of [
+    ['foot', 'foot'],
+    ['rim', 'top'],
+  ] as const) {
     const fitted = fitEnd(half, end)
     if (!fitted || fitted.dome || fitted.spreadPx > MOST_RING_SPREAD_PX) continue
     const points = fitted.indices.flatMap((i) => {
       const [x, w] = [half.points[2 * i]!, half.points[2 * i + 1]!]
       return [-x, x].flatMap((side) => seenAt(level, [side, 1, w]) ?? [])
     })
-    rings.push({ place, points, sdPx: Math.max(LEAST_RING_SD, 1.5 * fitted.spreadPx), rounded: true, foundAt: pitch })
+    rings.push({
+      place,
+      points,
+      sdPx: Math.max(LEAST_RING_SD, 1.5 * fitted.spreadPx),
+      rounded: true,
+      foundAt: pitch,
+    })
   }
   const solved = solveNear(
     { plumb, centre, rings, focal: { value: f, sd: 0.01 * f }, pitch: null, distance: null },

@@ -121,10 +121,12 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
     rings.forEach((_, k) => {
       const wide = asideOf(eye, widest[k]!)
       const r = x[2 + 3 * k]!
-      const rounding = Math.abs(x[4 + 3 * k]!)
-      out[at++] = ((r + rounding) / (rings[k]!.rounded ? wide : ARC_REACH * wide) - 1) / ARC_REACH_SD
-      // Where there is no rounding, or nothing shows it, it stays small.
-      out[at++] = rounding / (rings[k]!.rounded ? wide : 0.01 * wide)
+      const rounding = x[4 + 3 * k]!
+      const { rounded } = rings[k]!
+      out[at++] =
+        (rounded ? (r + Math.abs(rounding)) / wide : r / (ARC_REACH * wide)) / ARC_REACH_SD - 1 / ARC_REACH_SD
+      // Where there is no rounding it stays nought, and where nothing shows it, small.
+      out[at++] = rounding / wide
     })
     out[at++] = pitch ? (T - pitch.value) / pitch.sd : T / levelSd
     out[at++] = focal ? (x[1]! - Math.log(focal.value)) / (focal.sd / focal.value) : 0
@@ -157,7 +159,11 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       : []
     valleys.sort((p, q) => p.cost - q.cost)
     const hinted = tried.filter((t) => hints.includes(t.x[0]!))
-    starts.push(...(focal ? [...hinted, ...valleys.slice(0, STARTS - 1), ...level] : [...hinted, ...valleys.slice(0, 2)]))
+    starts.push(
+      ...(focal
+        ? [...hinted, ...valleys.slice(0, STARTS - 1), ...level]
+        : [...hinted, ...valleys.slice(0, 2)]),
+    )
   }
   if (starts.length === 0) return null
   starts.sort((p, q) => (focal ? 0 : p.cost - q.cost))

@@ -35,7 +35,8 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette): Silhoue
       const rows = Math.abs(end - start)
       if (rows > tallest || edges / Math.max(1, Math.abs(end - row)) > BARE) continue
       const after = inside(end) ? half[end]! : before
-      for (let k = start, n = 1; k !== end; k += down, n++) half[k] = before + ((after - before) * n) / (rows + 1)
+      for (let k = start, n = 1; k !== end; k += down, n++)
+        half[k] = before + ((after - before) * n) / (rows + 1)
     }
   }
   return { ...silhouette, half }

@@ -74,7 +74,7 @@ const LONG_RUN = 4
 /** Pairs of edges of a row with what they weigh: the weaker one's sharpness. */
 function pairsOf(columns: number, edge: (column: number) => number): [number, number, number][] {
   let places: { column: number; value: number }[] = []
-  for (let c = 0; c < columns; ) {
+  for (let c = 0; c < columns;) {
     if (edge(c) < LEAST_EDGE) {
       c++
       continue

@@ -7,6 +7,7 @@ import type { AxisLine } from './axis-line'
 import { colourEvidence, pieceEvidence, type Evidence } from './evidence'
 import { withoutBareBulges } from './bulges'
 import { edgeMiddleAxes } from './edge-middles'
+import { marked, painted, type OutlineGuides } from './guides'
 import { fitMirror, type MirrorFit } from './mirror'
 import { refineSides, type OutlineSide } from './refine'
 import { findSilhouette, rowMiddles, stripAbout, type RowMiddle, type Silhouette } from './silhouette'
@@ -17,6 +18,8 @@ export interface FindOutlineOptions {
   up?: PicturePoint
   /** The axis where it is known already, full-resolution px; it is looked for only when it isn't. */
   axis?: AxisLine | null
+  /** What a user painted or marked; full-resolution px. */
+  guides?: OutlineGuides | null
   /** Outline points along the picture's longer side, at most; more cost time. Default 750. */
   pointsAlong?: number
   /** Reports the share of the work that is done, 0..1. */
@@ -44,7 +47,7 @@ const LEAST_ROWS = 12
  * @throws CoreError `outline-not-found` when nothing symmetric stands out from the backdrop
  */
 export function findOutline(input: Raster, options: FindOutlineOptions = {}): FoundOutline {
-  const { up = { x: 0, y: -1 }, axis: given = null, pointsAlong, onProgress } = options
+  const { up = { x: 0, y: -1 }, axis: given = null, guides = null, pointsAlong, onProgress } = options
   requireRaster(input)
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
   const asTaken = reduceToLab(input, factor)
@@ -52,13 +55,22 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const raster = asTaken.alpha ? coverageAsLight(input) : input
   const picture = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
   onProgress?.(0.1)
-  const sharp = sharpness(raster, factor)
-  const evidence = pieceEvidence(picture)
+  const bare = sharpness(raster, factor)
+  const sharp = guides
+    ? { x: marked(bare.x, guides.marks, factor), y: marked(bare.y, guides.marks, factor) }
+    : bare
+  const evidence = guided(pieceEvidence(picture), guides, factor)
   onProgress?.(0.2)
   const start = given
     ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
     : bestAxis(sharp, evidence, up, onProgress)
-  const silhouette = snapped(sharp, evidence, bestSilhouette(picture, sharp, evidence, start))
+  const silhouette = snapped(
+    sharp,
+    evidence,
+    bestSilhouette(picture, sharp, evidence, start, (plane) =>
+      guides ? painted(plane, guides, factor) : plane,
+    ),
+  )
   requirePiece(silhouette)
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2
@@ -69,13 +81,23 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })
-  if ((globalThis as any).SIL) (globalThis as any).SIL('snap', silhouette)
   const { at, up: upwards } = silhouette.axis
   const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
   const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
   if (!mirror) throw notFound()
   onProgress?.(1)
   return { axis: given ?? mirror.axis, mirror, left: sides[0], right: sides[1], factor }
+}
+
+/** Evidence with what a user painted; a painted shadow is no longer doubted. */
+function guided(evidence: Evidence, guides: OutlineGuides | null, factor: number): Evidence {
+  if (!guides) return evidence
+  const { plane, unshadowed } = evidence
+  return {
+    ...evidence,
+    plane: painted(plane, guides, factor),
+    unshadowed: unshadowed && painted(unshadowed, guides, factor),
+  }
 }
 
 /** The candidate whose silhouette has most edge that agrees left and right. */
@@ -92,7 +114,6 @@ function bestAxis(
     onProgress?.(0.25 + (0.2 * i) / axes.length)
     return judgeAxis(sharp, evidence.kind, guide, axis)
   })
-  if ((globalThis as any).DEBUG) (globalThis as any).DEBUG(axes, judged)
   return judged.reduce((p, q) => (q.worth > p.worth ? q : p)).axis
 }
 
@@ -152,7 +173,10 @@ function judgeAxis(
     const rows = rowMiddles(sharp, silhouette)
     const line = lineThrough(rows)
     if (!line) break
-    const worth = rows.reduce((s, m) => s + (Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX ? m.edge : 0), 0)
+    const worth = rows.reduce(
+      (s, m) => s + (Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX ? m.edge : 0),
+      0,
+    )
     const { at, up } = axis
     const moved = turn(up, Math.atan(line.a))
     axis = { at: { x: at.x - line.c * up.y, y: at.y + line.c * up.x }, up: moved }
@@ -194,7 +218,10 @@ function lineThrough(rows: readonly RowMiddle[]): { a: number; c: number } | nul
 function bestSilhouette(
   picture: LabPicture,
   sharp: Sharpness,
-  evidence: Evidence, axis: AxisLine): Silhouette {
+  evidence: Evidence,
+  axis: AxisLine,
+  decided: (plane: Plane) => Plane,
+): Silhouette {
   const strip = stripAbout(sharp, axis)
   const whole = findSilhouette(strip, evidence.plane)
   const bare = withoutShadow(evidence)
@@ -204,14 +231,11 @@ function bestSilhouette(
   if (evidence.kind === 'cut-out') return first
   const clear = evidence.kind === 'plain' ? findSilhouette(strip, base, { seeThrough: SEE_THROUGH }) : first
   const plain = clear.edges > CLEARLY_BETTER * first.edges ? clear : first
-  const S = (globalThis as any).SIL
-  if (S) { S('whole', whole); S('bright', bright); S('clear', clear) }
   if (plain.edges === 0) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
   const share = evidence.kind === 'textured' ? 0.2 : 0.5
   const data = colours.data.map((v, i) => (1 - share) * v + share * base.data[i]!)
-  const second = findSilhouette(strip, { ...colours, data })
-  if (S) S('second', second)
+  const second = findSilhouette(strip, decided({ ...colours, data }))
   return second.edges > MAY_LOSE[evidence.kind] * plain.edges ? second : plain
 }
 

@@ -90,7 +90,7 @@ describe('edge fit', () => {
       const raster = paint(64, 64, (x) => at - x, { grain: 1 })
       const errors: number[] = []
       for (let y = 12; y < 52; y += 4) {
-        const fit = fitEdge(raster, 30.4, y, -1, 0)!
+        const fit = fitEdge(raster, 30.4, y, -1, 0, null)!
         errors.push(30.4 - fit.offset - at)
         expect(fit.sd).toBeLessThan(0.1)
       }
@@ -100,7 +100,7 @@ describe('edge fit', () => {
 
   it('finds none where there is none', () => {
     const flat = paint(64, 64, () => 50, { outside: () => [0.4, 0.4, 0.4] })
-    expect(fitEdge(flat, 30, 30, 1, 0)).toBeNull()
+    expect(fitEdge(flat, 30, 30, 1, 0, null)).toBeNull()
   })
 })
 

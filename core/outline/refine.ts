@@ -59,7 +59,9 @@ export function refineSides(
   })
   onProgress?.(0.5)
   const [a, b] = bands as [Banded, Banded]
-  const paths = mirrored ? sharedPaths(a.band, b.band, blur) : bands.map(({ band }) => ownPath(band, blur, WIDE.cost))
+  const paths = mirrored
+    ? sharedPaths(a.band, b.band, blur)
+    : bands.map(({ band }) => ownPath(band, blur, WIDE.cost))
   const sides = bands.map(({ points, normals, band }, side) => {
     const moved = smoothChain(along(points, normals, paths[side]!, band), 1.5)
     const near = resample(moved, step)
@@ -113,14 +115,7 @@ function refineNear(raster: Raster, near: Float64Array, turn: 1 | -1, blur: numb
   const sd = new Float64Array(n).fill(Infinity)
   const blurs: number[] = []
   for (let i = 0; i < n; i++) {
-    const fit = fitEdge(
-      raster,
-      points[2 * i]!,
-      points[2 * i + 1]!,
-      across[2 * i]!,
-      across[2 * i + 1]!,
-      blur,
-    )
+    const fit = fitEdge(raster, points[2 * i]!, points[2 * i + 1]!, across[2 * i]!, across[2 * i + 1]!, blur)
     if (!fit || Math.abs(fit.offset) > MOST_FIT_PX) continue
     offsets[i] = fit.offset
     sd[i] = fit.sd

@@ -188,7 +188,9 @@ function bestPath(
     const arg = new Uint16Array(n)
     // Distance transform of the scores with a truncated cost: two sweeps and the global best.
     const cost = (r: number) =>
-      stepCost * (LEAST_STEP_SHARE + (1 - LEAST_STEP_SHARE) * (1 - Math.max(level[row * n + r]!, level[(row - 1) * n + r]!)))
+      stepCost *
+      (LEAST_STEP_SHARE +
+        (1 - LEAST_STEP_SHARE) * (1 - Math.max(level[row * n + r]!, level[(row - 1) * n + r]!)))
     for (let r = 0; r < n; r++) {
       next[r] = score[r]!
       arg[r] = r

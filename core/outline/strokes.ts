@@ -21,8 +21,16 @@ export function withStroke(side: OutlineSide, stroke: readonly number[]): Outlin
   const before = hand(side).slice(0, from)
   const after = hand(side).slice(to + 1)
   return {
-    points: Float64Array.from([...side.points.slice(0, 2 * from), ...laid.flat(), ...side.points.slice(2 * to + 2)]),
-    sd: Float64Array.from([...side.sd.slice(0, from), ...laid.map(() => HAND_SD_PX), ...side.sd.slice(to + 1)]),
+    points: Float64Array.from([
+      ...side.points.slice(0, 2 * from),
+      ...laid.flat(),
+      ...side.points.slice(2 * to + 2),
+    ]),
+    sd: Float64Array.from([
+      ...side.sd.slice(0, from),
+      ...laid.map(() => HAND_SD_PX),
+      ...side.sd.slice(to + 1),
+    ]),
     hand: Uint8Array.from([...before, ...laid.map(() => 1), ...after]),
     blur: side.blur,
   }

@@ -32,7 +32,13 @@ export type Command =
       near: boolean
     }
   /** The edges found in the photo; nodes of the profile follow them where no hand has set others. */
-  | { type: 'take-outline'; left: PieceOutline['left']; right: PieceOutline['right']; blur: number; idPrefix: string }
+  | {
+      type: 'take-outline'
+      left: PieceOutline['left']
+      right: PieceOutline['right']
+      blur: number
+      idPrefix: string
+    }
   | { type: 'fit-outline'; toleranceMm: number; idPrefix: string }
   | { type: 'choose-side'; choice: PieceOutline['choices'][number] }
   | { type: 'forget-choice'; id: string }

@@ -33,7 +33,9 @@ export function sidesOf(outline: PieceOutline): { left: OutlineSide; right: Outl
       sd: Float64Array.from(outline[name].sd, (v) => v ?? Infinity),
       blur: outline.blur,
     }
-    return outline.strokes.filter((s) => s.side === name).reduce((s, stroke) => withStroke(s, stroke.points), found)
+    return outline.strokes
+      .filter((s) => s.side === name)
+      .reduce((s, stroke) => withStroke(s, stroke.points), found)
   }
   const sides = { left: side('left'), right: side('right') }
   sidesByOutline.set(outline, sides)
@@ -104,7 +106,9 @@ function placeFor(node: ProfileNode, nodes: readonly ProfileNode[]): number {
   for (let i = 1; i < nodes.length; i++) {
     const [a, b] = [nodes[i - 1]!, nodes[i]!]
     const detour =
-      Math.hypot(node.r - a.r, node.z - a.z) + Math.hypot(b.r - node.r, b.z - node.z) - Math.hypot(b.r - a.r, b.z - a.z)
+      Math.hypot(node.r - a.r, node.z - a.z) +
+      Math.hypot(b.r - node.r, b.z - node.z) -
+      Math.hypot(b.r - a.r, b.z - a.z)
     if (detour < least) {
       least = detour
       best = i

@@ -157,7 +157,7 @@ describe('stages', () => {
   const states = (document: PieceDocument) =>
     Object.values(reportStages(document, derive(document))).map((r) => r.state)
   it('lead from an empty piece to files', () => {
-    expect(states(newPiece('x'))).toEqual(Array(6).fill('waiting'))
+    expect(states(newPiece('x'))).toEqual(Array(7).fill('waiting'))
     expect(states(play(...calibrated).document)).toEqual([
       'done',
       'done',
@@ -165,8 +165,10 @@ describe('stages', () => {
       'waiting',
       'waiting',
       'waiting',
+      'waiting',
     ])
     expect(states(play(...calibrated, ...drawing).document)).toEqual([
+      'done',
       'done',
       'done',
       'doubt',
@@ -176,7 +178,7 @@ describe('stages', () => {
     ])
     expect(
       states(play(...calibrated, ...drawing, { type: 'close-profile', ids: ['x', 'y'] }).document),
-    ).toEqual(Array(6).fill('done'))
+    ).toEqual(Array(7).fill('done'))
   })
 })
 

@@ -60,7 +60,9 @@ function cornersOf(points: readonly Pair[]): number[] {
   const reach = CORNER_REACH * Math.max(high - low, ...points.map((p) => p[0]))
   const along = [0]
   for (let i = 1; i < n; i++)
-    along.push(along[i - 1]! + Math.hypot(points[i]![0] - points[i - 1]![0], points[i]![1] - points[i - 1]![1]))
+    along.push(
+      along[i - 1]! + Math.hypot(points[i]![0] - points[i - 1]![0], points[i]![1] - points[i - 1]![1]),
+    )
   const at = (i: number, by: 1 | -1): Pair => {
     let j = i
     while (j + by >= 0 && j + by < n && Math.abs(along[j]! - along[i]!) < reach) j += by
@@ -94,7 +96,8 @@ function cornersOf(points: readonly Pair[]): number[] {
 function fitStretch(part: readonly Pair[], tolerance: number, newId: () => string): FittedNodes {
   const end = part.length - 1
   const straight = deviation(part, [0, end], false)
-  if (straight.most <= tolerance) return { nodes: nodesOf(part, [0, end], false, newId), deviationMm: straight.most }
+  if (straight.most <= tolerance)
+    return { nodes: nodesOf(part, [0, end], false, newId), deviationMm: straight.most }
   let chosen = [0, end]
   let fit = deviation(part, chosen, true)
   while (fit.most > tolerance && chosen.length < MOST_NODES_A_STRETCH) {
@@ -103,7 +106,7 @@ function fitStretch(part: readonly Pair[], tolerance: number, newId: () => strin
     chosen = [...chosen, at].sort((a, b) => a - b)
     fit = deviation(part, chosen, true)
   }
-  for (let k = 1; k < chosen.length - 1; ) {
+  for (let k = 1; k < chosen.length - 1;) {
     const fewer = chosen.filter((_, i) => i !== k)
     const without = deviation(part, fewer, true)
     if (without.most <= tolerance) {
@@ -114,7 +117,12 @@ function fitStretch(part: readonly Pair[], tolerance: number, newId: () => strin
   return { nodes: nodesOf(part, chosen, true, newId), deviationMm: fit.most }
 }
 
-function nodesOf(part: readonly Pair[], chosen: readonly number[], curved: boolean, newId: () => string): ProfileNode[] {
+function nodesOf(
+  part: readonly Pair[],
+  chosen: readonly number[],
+  curved: boolean,
+  newId: () => string,
+): ProfileNode[] {
   return chosen.map((i, k): ProfileNode => {
     const [r, z] = part[i]!
     const inner = k > 0 && k < chosen.length - 1

@@ -90,7 +90,9 @@ export function visibleOf(spec: CameraSpec, chain: Chain): boolean[] {
     const around = [i - 1, i].filter((k) => k >= 0 && 2 * k + 1 < chain.startNormal.length)
     return around.some((k) => {
       const normals = [chain.startNormal, chain.endNormal].map((n) => [n[2 * k]!, n[2 * k + 1]!] as const)
-      return normals.some(([nr, nz]) => nr > 0.05 && missesBeside(camera, body, { r, z: chain.z[i]!, nr, nz }))
+      return normals.some(
+        ([nr, nz]) => nr > 0.05 && missesBeside(camera, body, { r, z: chain.z[i]!, nr, nz }),
+      )
     })
   })
 }

@@ -74,10 +74,7 @@ const MAKERS: Record<Family, (h: number, between: Between) => ShapeBuilder> = {
       const kind = between(0, 3)
       if (kind < 1) s.line(r1, z).arc(r1, z + step, between(0.25, 0.9))
       else if (kind < 2)
-        s.cubic([r, z + 0.45 * step], [r1, z + step * 0.55], [r1, z + step]).line(
-          r1,
-          z + step + 0.012 * h,
-        )
+        s.cubic([r, z + 0.45 * step], [r1, z + step * 0.55], [r1, z + step]).line(r1, z + step + 0.012 * h)
       else s.line(r1, z + 0.01 * h).line(r1, z + step)
       z += step + (kind >= 1 && kind < 2 ? 0.012 * h : 0)
       r = r1
@@ -115,11 +112,7 @@ const MAKERS: Record<Family, (h: number, between: Between) => ShapeBuilder> = {
   tumbler(h, between) {
     const r0 = between(0.18, 0.3) * h
     const r1 = r0 * between(1.05, 1.4)
-    const s = foot(r0, h, between).cubic(
-      [r0 * between(1, 1.15), 0.3 * h],
-      [r1, 0.6 * h],
-      [r1, 0.985 * h],
-    )
+    const s = foot(r0, h, between).cubic([r0 * between(1, 1.15), 0.3 * h], [r1, 0.6 * h], [r1, 0.985 * h])
     return rim(s, r1, h, between(-0.006, 0.012) * h)
   },
   hub(h, between) {

@@ -35,7 +35,11 @@ async function withHandle(bytes: Buffer, { spec, handle }: BenchPhoto): Promise<
   const { width, height: tall } = spec.camera
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${tall}"><path d="${d}" fill="none" stroke="#6b4a2f" stroke-width="${0.05 * height * px}"/></svg>`
   // The handle goes behind the body's colours only at its ends, which lie inside the outline.
-  return sharp(bytes).composite([{ input: Buffer.from(svg) }]).keepMetadata().jpeg({ quality: 91 }).toBuffer()
+  return sharp(bytes)
+    .composite([{ input: Buffer.from(svg) }])
+    .keepMetadata()
+    .jpeg({ quality: 91 })
+    .toBuffer()
 }
 
 if (process.argv[1] === import.meta.filename) {

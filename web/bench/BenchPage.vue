@@ -21,6 +21,7 @@ import MeasureBar from './MeasureBar.vue'
 import CalibratePanel from './panels/CalibratePanel.vue'
 import CheckPanel from './panels/CheckPanel.vue'
 import HandOverPanel from './panels/HandOverPanel.vue'
+import OutlinePanel from './panels/OutlinePanel.vue'
 import PhotoPanel from './panels/PhotoPanel.vue'
 import ProfilePanel from './panels/ProfilePanel.vue'
 import SolidPanel from './panels/SolidPanel.vue'
@@ -200,6 +201,11 @@ const dropping = useFileDrop((file) => void usePhoto(file))
           v-else-if="stage === 'calibrate'"
           ref="calibratePanel"
           :tools="photoPane?.calibration ?? null"
+          @next="go('outline')"
+        />
+        <OutlinePanel
+          v-else-if="stage === 'outline'"
+          :pen="photoPane?.edgePen ?? null"
           @next="go('profile')"
         />
         <ProfilePanel v-else-if="stage === 'profile'" @next="go('solid')" />

@@ -9,6 +9,7 @@ import { keepPictureInPlace, useView } from '../composables/use-view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import CalibrationOverlay from './overlay/CalibrationOverlay.vue'
+import OutlineOverlay from './overlay/OutlineOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
 import ProfileOverlay from './overlay/ProfileOverlay.vue'
 import JudgingFilters from './JudgingFilters.vue'
@@ -31,7 +32,7 @@ keepPictureInPlace(size)
 
 const tools = usePhotoTools(() => props.stage)
 watch(tools.calibration.sizeMarked, (id) => id && emit('sizeMarked', id))
-defineExpose({ calibration: tools.calibration })
+defineExpose({ calibration: tools.calibration, edgePen: tools.edgePen })
 const { spaceHeld, panning } = usePaneGestures(pane, {
   ...tools.handlers,
   pan: (dx, dy) => view.pan(dx, dy, 'photo'),
@@ -74,6 +75,12 @@ useShortcuts(() =>
           when: () => bench.tool === 'lens' && crosshair.value === null,
           run: () => tools.calibration.endEdge(),
         },
+        {
+          keys: ['Enter'],
+          label: 'lay the stroke',
+          when: () => bench.tool === 'edge' && crosshair.value === null,
+          run: () => tools.edgePen.lay(),
+        },
       ],
 )
 
@@ -92,6 +99,8 @@ const hint = computed(() => {
     return piece.document.profile.nodes.length === 0
       ? 'Click where the axis meets the foot, then outwards and up one side.'
       : 'Click on along the edge. Shift: level or upright. Esc: put the pen down.'
+  if (tools.edgePen.problem.value) return tools.edgePen.problem.value
+  if (bench.tool === 'edge') return TOOL_HINTS.edge![tools.edgePen.begun.value ? 1 : 0]!
   return (
     TOOL_HINTS[bench.tool]?.[tools.calibration.clicks.value.length] ?? TOOL_HINTS[bench.tool]?.at(-1) ?? ''
   )
@@ -131,6 +140,7 @@ const cursor = computed(() =>
     ref="pane"
     class="pane"
     :style="{ cursor }"
+    @dblclick="bench.tool === 'edge' && tools.edgePen.lay()"
     aria-label="Photo"
     data-testid="photo-pane"
     :data-matrix="view.pictureMatrix(bench.view.photoAxisX).join(' ')"
@@ -151,8 +161,9 @@ const cursor = computed(() =>
         :tools="tools.calibration"
         :pointer="tools.pointer.value"
       />
+      <OutlineOverlay v-if="stage === 'outline'" :tools="tools" />
       <ProfileOverlay
-        v-if="stage !== 'photo' && stage !== 'calibrate'"
+        v-if="stage !== 'photo' && stage !== 'calibrate' && stage !== 'outline'"
         :width="width"
         :height="height"
         :editing="stage === 'profile'"

@@ -25,5 +25,12 @@ export const TOOL_HINTS: Partial<Record<Tool, string[]>> = {
     'Click on along the edge; Enter ends it.',
   ],
   dividers: ['Click the first point to measure from.', 'Click the second point.'],
+  edge: [
+    'Click where the edge begins; the pen then hugs it.',
+    'Click on along the edge. Enter or a double click lays the stroke, Esc drops it.',
+  ],
+  'paint-piece': ['Paint over what is piece, then find the outline again.'],
+  'paint-backdrop': ['Paint over what is not, then find the outline again.'],
+  mark: ['Click places that lie on the outline, then find it again.'],
   crop: ['Click one corner of the part to keep.', 'Click the opposite corner.'],
 }

@@ -5,6 +5,8 @@ import { useView, type ScreenPoint } from '../composables/use-view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import type { Mark } from './calibration-marks'
+import { useEdgePen } from './outline/use-edge-pen'
+import { useGuides } from './outline/use-guides'
 import { useCalibrationTools } from './use-calibration-tools'
 import { useProfileTools, type Modifiers } from './use-profile-tools'
 
@@ -15,7 +17,8 @@ const TOUCH_HIT_PX = 22
 const PEN_HIT_PX = 5
 
 /** What the pressed pointer holds. */
-type Grip = { what: 'mark'; mark: Mark } | { what: 'node'; id: string } | { what: 'place' }
+type Grip =
+  { what: 'mark'; mark: Mark } | { what: 'node'; id: string } | { what: 'place' } | { what: 'paint' }
 
 /** What presses on the photo do, by stage and tool. */
 export function usePhotoTools(stage: () => Stage) {
@@ -24,12 +27,17 @@ export function usePhotoTools(stage: () => Stage) {
   const view = useView()
   const calibration = useCalibrationTools()
   const profile = useProfileTools()
+  const edgePen = useEdgePen()
+  const guides = useGuides()
   const grip = shallowRef<Grip | null>(null)
   const pointer = shallowRef<ScreenPoint | null>(null)
-  const dragging = computed(() => grip.value !== null && grip.value.what !== 'place')
+  const dragging = computed(
+    () => grip.value !== null && grip.value.what !== 'place' && grip.value.what !== 'paint',
+  )
 
   watch([() => bench.tool, stage], () => {
     calibration.cancel()
+    edgePen.drop()
     profile.snap.value = null
     profile.insertAt.value = null
   })
@@ -60,6 +68,8 @@ export function usePhotoTools(stage: () => Stage) {
   /** Uses the tool at a place, as a click there does. */
   function useAt(at: ScreenPoint, keys: Modifiers | null = null): void {
     if (bench.tool === 'pen') profile.place(at, keys)
+    else if (bench.tool === 'edge') edgePen.place(at)
+    else if (bench.tool === 'mark') guides.mark(at)
     else calibration.place(at)
   }
 
@@ -73,6 +83,10 @@ export function usePhotoTools(stage: () => Stage) {
       if (!piece.document.photo) return false
       grip.value = hit(at, event)
       if (grip.value?.what === 'node') takeNode(grip.value.id, event)
+      if (!grip.value && guides.painting()) {
+        guides.begin(at)
+        grip.value = { what: 'paint' }
+      }
       if (!grip.value && bench.tool !== 'none') grip.value = { what: 'place' }
       if (!grip.value && stage() === 'profile') {
         const id = profile.insert(at)
@@ -83,6 +97,7 @@ export function usePhotoTools(stage: () => Stage) {
     move(at, event) {
       pointer.value = at
       if (grip.value?.what === 'node') profile.drag(grip.value.id, at, event)
+      else if (grip.value?.what === 'paint') guides.paint(at)
       else if (grip.value?.what === 'mark') calibration.drag(grip.value.mark, at)
     },
     release(at, event, click) {
@@ -109,6 +124,7 @@ export function usePhotoTools(stage: () => Stage) {
       }
       bench.level = view.screenToHeight(at.sy)
       if (dragging.value) return
+      if (bench.tool === 'edge') edgePen.look(at)
       const free = hit(at, event) === null
       if (bench.tool === 'pen') profile.snap.value = free ? profile.snapped(at, event, null) : null
       else if (stage() === 'profile' && event.buttons === 0)
@@ -116,7 +132,7 @@ export function usePhotoTools(stage: () => Stage) {
     },
   }
 
-  return { handlers, useAt, calibration, profile, pointer, dragging }
+  return { handlers, useAt, calibration, profile, edgePen, guides, pointer, dragging }
 }
 
 export type PhotoTools = ReturnType<typeof usePhotoTools>

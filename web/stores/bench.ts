@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { reactive, ref, shallowRef } from 'vue'
 import type { PicturePoint } from '../../core/conventions'
+import type { OutlineGuides } from '../../core/outline/guides'
 import type { SegmentKind } from '../../core/profile/profile'
 
 /** Tools that take clicks on the photo. */
@@ -15,6 +16,10 @@ export const TOOLS = [
   'lens',
   'dividers',
   'crop',
+  'edge',
+  'paint-piece',
+  'paint-backdrop',
+  'mark',
   'pen',
 ] as const
 export type Tool = (typeof TOOLS)[number]
@@ -55,6 +60,8 @@ export interface View {
   solidAxisX: number
 }
 
+export const NO_GUIDES: OutlineGuides = { piece: [], backdrop: [], marks: [] }
+
 /** State of the bench that isn't part of the piece. */
 export const useBench = defineStore('bench', () => {
   const view = reactive<View>({ pxPerMm: 1, groundY: 500, photoAxisX: 200, solidAxisX: 200 })
@@ -69,6 +76,10 @@ export const useBench = defineStore('bench', () => {
   const dividers = shallowRef<{ a: PicturePoint; b: PicturePoint } | null>(null)
   /** The known size whose row is open. */
   const chosenSize = ref<string | null>(null)
+  /** What the user painted and marked to help the search of the outline. */
+  const guides = shallowRef<OutlineGuides>(NO_GUIDES)
+  /** Stretch of the outline that is pointed out, heights in mm. */
+  const stretch = shallowRef<{ from: number; to: number } | null>(null)
   const sheetOpen = ref(false)
 
   function select(...ids: string[]) {
@@ -81,6 +92,8 @@ export const useBench = defineStore('bench', () => {
     solid.elevation = 0
     dividers.value = null
     chosenSize.value = null
+    guides.value = NO_GUIDES
+    stretch.value = null
     Object.assign(judging, PLAIN_JUDGING)
   }
   return {
@@ -93,6 +106,8 @@ export const useBench = defineStore('bench', () => {
     judging,
     dividers,
     chosenSize,
+    guides,
+    stretch,
     sheetOpen,
     select,
     reset,

@@ -1,5 +1,6 @@
 import { expose } from 'comlink'
 import { searchPhoto } from '../../core/camera/search-photo'
+import { edgePath } from '../../core/outline/edge-pen'
 import type { Raster } from '../../core/picture/raster'
 import type { PhotoWorker, PixelRequest } from './protocol'
 
@@ -31,8 +32,26 @@ const worker: PhotoWorker = {
   async search(request, onProgress) {
     const { raster, offset } = await pixelsOf(request)
     onProgress(0.1)
-    const { up, lens, eye } = request
-    return searchPhoto(raster, { up, offset, lens, eye, onProgress: (f) => onProgress(0.1 + 0.9 * f) })
+    const { up, lens, eye, axis, guides } = request
+    return searchPhoto(raster, {
+      up,
+      offset,
+      lens,
+      eye,
+      axis,
+      guides,
+      onProgress: (f) => onProgress(0.1 + 0.9 * f),
+    })
+  },
+  async edgePath(request, from, to, blur) {
+    const { raster, offset } = await pixelsOf(request)
+    const moved = (p: { x: number; y: number }, sign: 1 | -1) => ({
+      x: p.x - sign * offset.x,
+      y: p.y - sign * offset.y,
+    })
+    return edgePath(raster, moved(from, 1), moved(to, 1), blur).map(
+      (v, i) => v + (i % 2 ? offset.y : offset.x),
+    )
   },
 }
 

@@ -1,4 +1,6 @@
 import type { PicturePoint } from '../../core/conventions'
+import type { AxisLine } from '../../core/outline/axis-line'
+import type { OutlineGuides } from '../../core/outline/guides'
 import type { Lens } from '../../core/camera/lens'
 import type { PhotoSearch } from '../../core/camera/search-photo'
 import type { Format } from '../../core/piece/hand-over'
@@ -27,6 +29,9 @@ export interface SearchRequest extends PixelRequest {
   up: PicturePoint
   lens: Lens | null
   eye: { f: number; centre: PicturePoint } | null
+  /** The axis where a hand has set it. */
+  axis: AxisLine | null
+  guides: OutlineGuides | null
 }
 
 /** Reads pixels; long, so it reports its progress. */
@@ -34,4 +39,6 @@ export interface PhotoWorker {
   /** Reads and decodes the pixels ahead, so that a search can start at once. */
   prepare(request: PixelRequest): Promise<void>
   search(request: SearchRequest, onProgress: (fraction: number) => void): Promise<PhotoSearch>
+  /** The way along an edge between two picture points [x y ...], full picture px. */
+  edgePath(request: PixelRequest, from: PicturePoint, to: PicturePoint, blur: number): Promise<Float64Array>
 }

@@ -30,7 +30,7 @@ export function useExtent() {
     if (!found || found.sha256 !== piece.document.photo?.sha256) return null
     const { view } = calibration
     const side: { r: number; z: number }[] = []
-    const { left } = found.outline
+    const left = found.outline.left.points
     for (let i = 0; i < left.length; i += 8) {
       const { x, z } = toPlane(view, { x: left[i]!, y: left[i + 1]! })
       side.push({ r: Math.abs(x), z })

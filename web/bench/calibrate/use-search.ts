@@ -1,13 +1,16 @@
 import { proxy } from 'comlink'
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
-import { lensOf, upAfterTurns } from '../../../core/calibrate/calibrate'
+import { LEAST_PLUMB_LENGTH_PX, lensOf, upAfterTurns } from '../../../core/calibrate/calibrate'
+import type { Calibration } from '../../../core/calibrate/calibration'
 import { newKnownSize } from '../../../core/calibrate/known-size'
 import type { PicturePoint } from '../../../core/conventions'
+import type { AxisLine } from '../../../core/outline/axis-line'
+import { storedSide } from '../../../core/piece/outline'
 import type { PhotoSearch } from '../../../core/camera/search-photo'
 import { api } from '../../api/client'
 import { useView } from '../../composables/use-view'
-import { useBench } from '../../stores/bench'
+import { NO_GUIDES, useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { photoClient } from '../../workers/photo-client'
 import { Stopped } from '../../workers/worker-client'
@@ -16,6 +19,18 @@ import { newId } from '../new-id'
 /** The one of the four directions that a direction is nearest to. */
 const nearestQuarter = ({ x, y }: PicturePoint): PicturePoint =>
   Math.abs(x) > Math.abs(y) ? { x: Math.sign(x), y: 0 } : { x: 0, y: Math.sign(y) }
+
+/** The axis that a hand has set; one that was found is looked for again. */
+function handsAxis({ plumb }: Calibration): AxisLine | null {
+  if (!plumb || plumb.by === 'found') return null
+  const [dx, dy] = [plumb.top.x - plumb.foot.x, plumb.top.y - plumb.foot.y]
+  const length = Math.hypot(dx, dy)
+  if (length < LEAST_PLUMB_LENGTH_PX) return null
+  return {
+    at: { x: (plumb.foot.x + plumb.top.x) / 2, y: (plumb.foot.y + plumb.top.y) / 2 },
+    up: { x: dx / length, y: dy / length },
+  }
+}
 
 /** The search of the photo for axis, foot and rings: one at a time, with progress and stop. */
 export const useSearch = defineStore('search', () => {
@@ -34,9 +49,12 @@ export const useSearch = defineStore('search', () => {
     photoClient.call((worker) => worker.prepare(request)).catch(() => undefined)
   }
 
-  async function run(): Promise<string | null> {
+  /**
+   * Searches the photo as the calibration stands; an axis that a hand has set is kept or looked for anew.
+   * @returns null when it was stopped, failed or the piece was left
+   */
+  async function search(keepAxis: boolean): Promise<PhotoSearch | null> {
     const piece = usePiece()
-    const bench = useBench()
     const view = useView()
     const { photo, calibration } = piece.document
     if (!photo || running.value) return null
@@ -45,7 +63,7 @@ export const useSearch = defineStore('search', () => {
     problem.value = ''
     const { id } = piece
     try {
-      const centre = { x: photo.width / 2, y: photo.height / 2 }
+      const { guides } = useBench()
       const request = {
         url: api.photoUrl(photo.sha256),
         crop: photo.crop,
@@ -53,7 +71,9 @@ export const useSearch = defineStore('search', () => {
           ? nearestQuarter(view.frame.value.up)
           : upAfterTurns(photo.quarterTurns),
         lens: lensOf(calibration, photo),
-        eye: view.focal.value && !calibration.view.cropped ? { f: view.focal.value.px, centre } : null,
+        eye: eye(),
+        axis: keepAxis ? handsAxis(calibration) : null,
+        guides: guides === NO_GUIDES ? null : guides,
       }
       const result = await photoClient.call((worker) =>
         worker.search(
@@ -64,22 +84,7 @@ export const useSearch = defineStore('search', () => {
       // The piece may have been left while the search ran.
       if (piece.id !== id || piece.document.photo?.sha256 !== photo.sha256) return null
       found.value = { ...result, sha256: photo.sha256 }
-      const { plumb, foot, top, rings } = result
-      const overall = calibration.knownSizes.length
-        ? null
-        : newKnownSize({ id: newId(), kind: 'overall', a: foot, b: top })
-      piece.dispatch({
-        type: 'take-found',
-        plumb: { ...plumb, by: 'found' },
-        // A foot without its ring is a guess that doesn't overrule a ground line.
-        ground: calibration.ground && !rings.some((r) => r.place === 'foot') ? null : foot,
-        rings: rings.map((r) => ({ ...r, id: newId(), by: 'found' as const })),
-        overall,
-        near: request.eye !== null,
-      })
-      bench.tool = 'none'
-      if (overall) bench.chosenSize = overall.id
-      return overall?.id ?? null
+      return result
     } catch (error) {
       if (!(error instanceof Stopped)) problem.value = (error as Error).message
       return null
@@ -88,5 +93,52 @@ export const useSearch = defineStore('search', () => {
     }
   }
 
-  return { running, fraction, problem, found, prepare, run, stop: () => photoClient.stop() }
+  function eye() {
+    const { photo, calibration } = usePiece().document
+    const focal = useView().focal.value
+    if (!photo || !focal || calibration.view.cropped) return null
+    return { f: focal.px, centre: { x: photo.width / 2, y: photo.height / 2 } }
+  }
+
+  /** Finds axis, foot and rings for the calibration. @returns the id of a known size that wants its length */
+  async function run(): Promise<string | null> {
+    const result = await search(false)
+    if (!result) return null
+    const piece = usePiece()
+    const bench = useBench()
+    const { calibration } = piece.document
+    const { plumb, foot, top, rings } = result
+    const overall = calibration.knownSizes.length
+      ? null
+      : newKnownSize({ id: newId(), kind: 'overall', a: foot, b: top })
+    piece.dispatch({
+      type: 'take-found',
+      plumb: { ...plumb, by: 'found' },
+      // A foot without its ring is a guess that doesn't overrule a ground line.
+      ground: calibration.ground && !rings.some((r) => r.place === 'foot') ? null : foot,
+      rings: rings.map((r) => ({ ...r, id: newId(), by: 'found' as const })),
+      overall,
+      near: eye() !== null,
+    })
+    bench.tool = 'none'
+    if (overall) bench.chosenSize = overall.id
+    return overall?.id ?? null
+  }
+
+  /** Finds both edges and lets the half-profile follow them. */
+  async function findOutline(): Promise<void> {
+    const result = await search(true)
+    if (!result) return
+    const { left, right } = result.outline
+    usePiece().dispatch({
+      type: 'take-outline',
+      left: storedSide(left),
+      right: storedSide(right),
+      blur: Number.isFinite(left.blur) ? left.blur : 1,
+      idPrefix: newId(),
+    })
+    useBench().tool = 'none'
+  }
+
+  return { running, fraction, problem, found, prepare, run, findOutline, stop: () => photoClient.stop() }
 })

@@ -3,10 +3,10 @@ import { Button as AButton, Progress as AProgress } from 'ant-design-vue'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { SolvedScale } from '../../../core/calibrate/scale'
 import FoldSection from '../../common/FoldSection.vue'
+import HeightPlot from '../../common/HeightPlot.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import AxisSection from '../calibrate/AxisSection.vue'
-import DifferencePlot from '../calibrate/DifferencePlot.vue'
 import LensSection from '../calibrate/LensSection.vue'
 import MeasureSection from '../calibrate/MeasureSection.vue'
 import SizesSection from '../calibrate/SizesSection.vue'
@@ -66,6 +66,10 @@ const problems = computed(() => solved.value.problems.filter((p) => p.code !== '
 /** No standard error is shown as nothing: the model isn't better than that. */
 const atLeast = (value: number, digits: number) => Math.max(value, 10 ** -digits).toFixed(digits)
 const found = computed(() => (search.found?.sha256 === piece.document.photo?.sha256 ? search.found : null))
+const difference = computed(
+  () =>
+    found.value?.difference.map(({ along, px, agrees }) => ({ at: along, value: px, counts: agrees })) ?? [],
+)
 const foundWords = computed(() => {
   const f = found.value
   if (!f) return ''
@@ -113,7 +117,13 @@ defineExpose({ focusSize })
         <p v-if="search.problem" class="doubt" role="alert">{{ search.problem }}</p>
         <template v-else-if="found">
           <p class="soft" role="status" data-testid="found">{{ foundWords }}</p>
-          <DifferencePlot :difference="found.difference" :spread="found.spread" />
+          <HeightPlot
+            :dots="difference"
+            unit="px"
+            :least="1"
+            label="Left minus right edge from foot to top"
+            caption="Left minus right edge, foot to top; crosses don’t count."
+          />
         </template>
       </div>
       <p v-for="problem in problems" :key="problem.code" class="doubt" role="alert">{{ problem.message }}</p>
@@ -160,7 +170,7 @@ defineExpose({ focusSize })
           <strong data-testid="mm-per-px">{{ solved.frame.mmPerPx.toPrecision(5) }} mm</strong>
           on the axis.
         </p>
-        <AButton type="primary" @click="emit('next')">Draw the half-profile</AButton>
+        <AButton type="primary" @click="emit('next')">Find the outline</AButton>
       </template>
     </div>
   </PanelFrame>

@@ -1,0 +1,68 @@
+import type { PicturePoint } from '../conventions'
+import type { Plane } from '../picture/raster'
+
+/** What a user says about the piece in the picture; full-resolution px of the raster. */
+export interface OutlineGuides {
+  /** Places that are piece, and places that are not, each with the radius of the brush. */
+  piece: readonly BrushStroke[]
+  backdrop: readonly BrushStroke[]
+  /** Places on the outline. */
+  marks: readonly PicturePoint[]
+}
+
+export interface BrushStroke {
+  points: readonly PicturePoint[]
+  radius: number
+}
+
+/** What a painted px speaks for, against 1 of a px that is sure by its colour. */
+const PAINTED = 6
+
+/** Evidence with the painted places decided. */
+export function painted(evidence: Plane, guides: OutlineGuides, factor: number): Plane {
+  const data = evidence.data.slice()
+  const paint = (strokes: readonly BrushStroke[], value: number) => {
+    for (const { points, radius } of strokes)
+      along(points, radius / 2, (p) => dab(evidence, data, p, radius, factor, value))
+  }
+  paint(guides.piece, PAINTED)
+  paint(guides.backdrop, -PAINTED)
+  return { ...evidence, data }
+}
+
+/** Places along a stroke no farther apart than a step. */
+function along(points: readonly PicturePoint[], step: number, visit: (p: PicturePoint) => void): void {
+  points.forEach((p, i) => {
+    const q = points[i + 1] ?? p
+    const n = Math.max(1, Math.ceil(Math.hypot(q.x - p.x, q.y - p.y) / Math.max(1, step)))
+    for (let k = 0; k < n; k++) visit({ x: p.x + ((q.x - p.x) * k) / n, y: p.y + ((q.y - p.y) * k) / n })
+  })
+}
+
+function dab(
+  { width, height }: Plane,
+  data: Float32Array,
+  p: PicturePoint,
+  radius: number,
+  factor: number,
+  value: number,
+): void {
+  const [x, y, r] = [p.x / factor, p.y / factor, Math.max(0.7, radius / factor)]
+  for (let j = Math.max(0, Math.floor(y - r)); j <= Math.min(height - 1, Math.ceil(y + r)); j++)
+    for (let i = Math.max(0, Math.floor(x - r)); i <= Math.min(width - 1, Math.ceil(x + r)); i++)
+      if (Math.hypot(i + 0.5 - x, j + 0.5 - y) <= r) data[j * width + i] = value
+}
+
+/** An edge with these marks on it: as sharp as can be at each of them. */
+const MARK_REACH = 1.5
+
+/** Sharpness of the marks in a reduced picture, to be laid over what the pixels show. */
+export function marked(sharp: Plane, marks: readonly PicturePoint[], factor: number): Plane {
+  if (marks.length === 0) return sharp
+  const data = sharp.data.slice()
+  for (const mark of marks) dab(sharp, data, mark, MARK_REACH * factor, factor, MARKED)
+  return { ...sharp, data }
+}
+
+/** Sharper than any edge is, so that the silhouette goes through a mark whatever else there is. */
+const MARKED = 8

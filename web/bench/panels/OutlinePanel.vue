@@ -1,0 +1,217 @@
+<script setup lang="ts">
+import { Button as AButton, Progress as AProgress } from 'ant-design-vue'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { cameraEffect } from '../../../core/calibrate/camera-effect'
+import { readOutline, sidesOf, usualFit } from '../../../core/piece/outline'
+import { seenShare, unsureStretches } from '../../../core/piece/outline-report'
+import { formatLength } from '../../../core/units/format-length'
+import { MM_PER_UNIT, typedUnit } from '../../../core/units/units'
+import FoldSection from '../../common/FoldSection.vue'
+import HeightPlot from '../../common/HeightPlot.vue'
+import LengthField from '../../common/LengthField.vue'
+import { useBench } from '../../stores/bench'
+import { usePiece } from '../../stores/piece'
+import { useSearch } from '../calibrate/use-search'
+import { newId } from '../new-id'
+import HelpSection from '../outline/HelpSection.vue'
+import StretchList from '../outline/StretchList.vue'
+import type { EdgePen } from '../outline/use-edge-pen'
+import PanelFrame from './PanelFrame.vue'
+
+const props = defineProps<{ pen: EdgePen | null }>()
+const emit = defineEmits<{ next: [] }>()
+const piece = usePiece()
+const bench = useBench()
+const search = useSearch()
+const open = ref({ unsure: false, help: false, symmetry: false, camera: false, fit: false })
+watch(
+  () => [piece.document.photo?.sha256, piece.document.photo?.crop],
+  () => search.prepare(),
+  { immediate: true },
+)
+onBeforeUnmount(() => (bench.stretch = null))
+
+const unit = computed(() => piece.document.unit)
+const calibration = computed(() => piece.derived.calibration)
+const outline = computed(() => piece.document.outline)
+const read = computed(() => (outline.value ? readOutline(outline.value, calibration.value.view) : null))
+const stretches = computed(() => (read.value ? unsureStretches(read.value, unit.value) : []))
+const length = (mm: number) => formatLength(mm, { unit: unit.value })
+
+const summary = computed(() => {
+  if (!read.value) return ''
+  const px = [...read.value.half.sd].filter(Number.isFinite).sort((a, b) => a - b)
+  const sd = px[px.length >> 1] ?? NaN
+  const mm = sd * calibration.value.frame.mmPerPx
+  return `Seen over ${Math.floor(100 * seenShare(read.value))} % of the height; a point of the edge is known to ±${sd.toFixed(2)} px, which is ±${mm.toPrecision(1)} mm.`
+})
+/** Few enough for a plot, and the noise of single points out of the way. */
+const symmetry = computed(() => {
+  const half = read.value?.half
+  if (!half) return []
+  const step = Math.max(1, Math.floor(half.states.length / 300))
+  return half.states.flatMap((state, i) => {
+    const value = half.difference[i]!
+    return i % step || !Number.isFinite(value)
+      ? []
+      : [{ at: half.points[2 * i + 1]!, value, counts: state === 'both' }]
+  })
+})
+const effect = computed(() =>
+  read.value && outline.value && open.value.camera
+    ? cameraEffect(calibration.value, sidesOf(outline.value), read.value)
+    : null,
+)
+const camera = computed(() => {
+  const e = effect.value
+  if (!e) return null
+  return {
+    dots: e.differences.map(({ z, mm }) => ({
+      at: z,
+      value: (2 * mm) / MM_PER_UNIT[typedUnit(unit.value)],
+      counts: true,
+    })),
+    words: `Read with parallel rays the ⌀ would be up to ${length(2 * Math.abs(e.most.mm))} ${e.most.mm < 0 ? 'too small' : 'too large'}, at a height of ${length(e.most.z)}, and the volume off by ${e.volumePercent.toFixed(1)} %.`,
+  }
+})
+const followers = computed(() => piece.document.profile.nodes.filter((n) => n.by === 'outline').length)
+const hands = computed(() => piece.document.profile.nodes.length - followers.value)
+const fitWords = computed(() => {
+  if (followers.value === 0)
+    return hands.value > 0
+      ? 'The half-profile was drawn by hand and doesn’t follow the outline.'
+      : 'No half-profile yet.'
+  const kept = hands.value > 0 ? ` ${hands.value} set by hand stay.` : ''
+  return `${followers.value} nodes follow the outline to within ${length(outline.value?.fitMm ?? 0)}.${kept}`
+})
+function fit(toleranceMm: number) {
+  piece.dispatch({ type: 'fit-outline', toleranceMm, idPrefix: newId() })
+}
+function replace() {
+  piece.dispatch({ type: 'clear-profile' }, 'replace-by-outline')
+  piece.dispatch(
+    { type: 'fit-outline', toleranceMm: usualFit(read.value!), idPrefix: newId() },
+    'replace-by-outline',
+  )
+}
+</script>
+
+<template>
+  <PanelFrame
+    title="Outline"
+    lead="Both edges, found in the photo to a fraction of a pixel, and what they say of the half-profile."
+  >
+    <p v-if="!calibration.known.scale" class="soft">
+      There is no scale yet, so lengths are in pixels;
+      <RouterLink :to="{ params: { stage: 'calibrate' } }" replace>calibrate</RouterLink> first for
+      millimetres.
+    </p>
+    <AButton
+      v-if="!search.running"
+      :type="outline ? 'default' : 'primary'"
+      block
+      :disabled="!piece.document.photo"
+      data-testid="find-outline"
+      @click="search.findOutline()"
+      >{{ outline ? 'Find the outline again' : 'Find the outline' }}</AButton
+    >
+    <div v-else class="running">
+      <AProgress :percent="Math.round(100 * search.fraction)" size="small" status="active" />
+      <AButton size="small" @click="search.stop()">Stop</AButton>
+    </div>
+    <div v-if="search.problem" role="alert" class="doubt">
+      <p>{{ search.problem }}</p>
+      <AButton size="small" @click="open.help = true">Help the search</AButton>
+    </div>
+    <p v-if="summary" class="soft" role="status" data-testid="outline-summary">{{ summary }}</p>
+
+    <div class="sections">
+      <FoldSection
+        v-if="outline"
+        v-model:open="open.unsure"
+        title="Where it is unsure"
+        :note="
+          stretches.length ? `${stretches.length} stretch${stretches.length > 1 ? 'es' : ''}` : 'nowhere'
+        "
+        :state="stretches.some((s) => s.state === 'bridged') ? 'doubt' : 'done'"
+        ><StretchList :stretches="stretches"
+      /></FoldSection>
+      <FoldSection
+        v-model:open="open.help"
+        title="Edge pen and hints"
+        :note="outline?.strokes.length ? `${outline.strokes.length} drawn` : ''"
+        :state="outline?.strokes.length ? 'done' : 'waiting'"
+        ><HelpSection :begun="pen?.begun.value ?? false" @lay="props.pen?.lay()"
+      /></FoldSection>
+      <FoldSection
+        v-if="outline"
+        v-model:open="open.symmetry"
+        title="Left against right"
+        :note="`${Math.round((100 * read!.half.states.filter((s) => s === 'both').length) / read!.half.states.length)} % agree`"
+        state="done"
+        ><HeightPlot
+          :dots="symmetry"
+          unit="px"
+          :least="0.5"
+          label="Left minus right edge from foot to top"
+          caption="Left minus right edge, foot to top; crosses lie apart and one side is taken."
+      /></FoldSection>
+      <FoldSection
+        v-if="outline && calibration.view.kind === 'near'"
+        v-model:open="open.camera"
+        title="What the camera changed"
+        state="done"
+        ><template v-if="camera"
+          ><p class="soft" data-testid="camera-effect">{{ camera.words }}</p>
+          <HeightPlot
+            :dots="camera.dots"
+            :unit="typedUnit(unit)"
+            :least="0.01"
+            label="⌀ by parallel rays less the corrected ⌀, from foot to top"
+            caption="⌀ by parallel rays less the corrected ⌀, foot to top." /></template
+      ></FoldSection>
+      <FoldSection
+        v-if="outline"
+        v-model:open="open.fit"
+        title="Half-profile from it"
+        :note="followers ? `${followers} nodes` : 'not followed'"
+        :state="followers ? 'done' : 'waiting'"
+      >
+        <p class="soft" data-testid="fit-words">{{ fitWords }}</p>
+        <LengthField
+          v-if="followers"
+          label="Within"
+          :value-mm="outline.fitMm"
+          :unit="unit"
+          @commit="(mm) => fit(mm)"
+        />
+        <AButton v-else size="small" type="primary" data-testid="replace-by-outline" @click="replace">{{
+          hands ? 'Replace it by the outline' : 'Make it from the outline'
+        }}</AButton>
+      </FoldSection>
+    </div>
+    <AButton v-if="outline" type="primary" @click="emit('next')">Shape the half-profile</AButton>
+  </PanelFrame>
+</template>
+
+<style scoped>
+.sections {
+  display: grid;
+  gap: 9px;
+}
+.running {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: center;
+}
+.doubt {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+  color: var(--doubt);
+}
+.doubt p {
+  margin: 0;
+}
+</style>
