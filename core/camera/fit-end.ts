@@ -15,12 +15,13 @@ export interface FittedEnd extends RoundedRing {
   dome: boolean
 }
 
-/** The closing part ends where the outline has turned by so much; tried in this order until the fit is good. */
+/** The closing part ends where the outline has turned by so much: short of a chamfer, or over a rounding. */
 const TURNS = [60, 45, 30, 20].map((degrees) => (degrees * Math.PI) / 180)
 const MOST_POINTS = 90
 const LEAST_POINTS = 8
-/** A good fit spreads by no more than this, px. */
-const GOOD_PX = 0.35
+/** A fit that spreads by no more than this, px, can't be bettered; others may be so much worse than the best. */
+const GOOD_PX = 0.1
+const ABOUT_AS_GOOD = 1.4
 /** Edges aren't known better than this where a piece closes, px. */
 const LEAST_SD_PX = 0.12
 /** Rounding as a share of the radius, as the fit starts: an edge, a bead, a dome. */
@@ -32,15 +33,18 @@ const DOME_SHARE = 0.6
  * @returns null when too little of the outline closes there
  */
 export function fitEnd(half: HalfOutline, end: End): FittedEnd | null {
-  let best: FittedEnd | null = null
+  const fits: FittedEnd[] = []
+  let before = 0
   for (const turn of TURNS) {
     const indices = closingPart(half, end, turn)
-    if (indices.length < LEAST_POINTS) continue
+    if (indices.length < LEAST_POINTS || indices.at(-1) === before) continue
+    before = indices.at(-1)!
     const fit = fitRegion(half, indices, end)
-    if (fit && (!best || fit.spreadPx < 0.5 * best.spreadPx)) best = fit
-    if (best && best.spreadPx < GOOD_PX) break
+    if (fit) fits.push(fit)
   }
-  return best
+  const least = Math.min(...fits.map((f) => f.spreadPx))
+  // Of those that are about as good the one that reaches farthest knows most of the edge.
+  return fits.find((f) => f.spreadPx <= Math.max(GOOD_PX, ABOUT_AS_GOOD * least)) ?? null
 }
 
 /** Points from the axis crossing to where the outline has turned by an angle from level. */
@@ -72,10 +76,11 @@ function fitRegion(
   end: End,
   starts: readonly number[] = STARTS,
   rounds = 25,
+  leastSd = LEAST_SD_PX,
 ): (FittedEnd & { capped: number }) | null {
   const { points, sd, pxPerUnit } = half
   const rays = indices.map((i): Vec => [points[2 * i]!, 1, points[2 * i + 1]!])
-  const sds = indices.map((i) => Math.max(LEAST_SD_PX, sd[i]!) / pxPerUnit)
+  const sds = indices.map((i) => Math.max(leastSd, sd[i]!) / pxPerUnit)
   const widest = Math.max(...rays.map((d) => d[0]))
   const wide = widest / Math.hypot(1, widest)
   const crossing = rays[0]![2]
@@ -150,13 +155,19 @@ const PITCHES = [
 /** The best few are bettered by halving steps. */
 const FOLLOWED = 2
 const HALVINGS = 4
+/** A chamfer doesn't belong to the ring that it leads to. */
+const SCAN_TURN = TURNS[2]!
 /** Points and rounds suffice to tell good pitches from bad ones. */
 const SCAN_POINTS = 26
 const SCAN_ROUNDS = 8
+/** A foot in its contact shadow isn't known better than this, px. */
+const SCAN_SD_PX = 0.15
 /** A point that misses by more standard deviations says no more than that it misses. */
 const CAP = 6
-/** Side views are taken within some 10° of level (common practice, no source), radians. */
-const USUAL_PITCH = (10 * Math.PI) / 180
+/** Feet are rounded by about this share of their radius or less (an estimate, no source). */
+const FOOT_ROUNDING = 0.12
+/** Side views are taken within some 10° of level (common practice, no source); a weak hint, radians. */
+const USUAL_PITCH = (25 * Math.PI) / 180
 
 /**
  * The pitch at which both closing arcs look most like rounded edges, to within a few degrees; a start for `solveNear`.
@@ -164,7 +175,7 @@ const USUAL_PITCH = (10 * Math.PI) / 180
  */
 export function roughPitch(half: HalfOutline): number {
   const ends = (['foot', 'top'] as const).map((end) => {
-    const all = closingPart(half, end, TURNS[0]!)
+    const all = closingPart(half, end, SCAN_TURN)
     const step = Math.max(1, all.length / SCAN_POINTS)
     return {
       end,
@@ -178,8 +189,10 @@ export function roughPitch(half: HalfOutline): number {
       if (indices.length < LEAST_POINTS) continue
       // A foot stands on something, so it is seen from above.
       if (end === 'foot' && turned.points[1]! > 0) cost += CAP ** 2
-      const fit = fitRegion(turned, indices, end, [STARTS[0]!], SCAN_ROUNDS)
+      const fit = fitRegion(turned, indices, end, [STARTS[0]!], SCAN_ROUNDS, SCAN_SD_PX)
       cost += fit ? fit.capped : CAP ** 2
+      // At a wrong pitch a ring looks like part of a dome, which few pieces stand on.
+      if (fit && end === 'foot') cost += (fit.rounding / (FOOT_ROUNDING * (fit.r + fit.rounding))) ** 2
     }
     return cost
   }

@@ -50,7 +50,7 @@ export function refineSides(
 ): [OutlineSide, OutlineSide] {
   const { reach, mirrored, pointsAlong = 750, onProgress } = options
   const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / pointsAlong)
-  const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 2), step))
+  const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 4), step))
   const blur = blurOf(raster, start, reach)
   onProgress?.(0.1)
   const bands = start.map((points, side) => {
