@@ -168,6 +168,8 @@ function put<T extends { id: string }>(list: readonly T[], item: T): T[] {
   return list.some((x) => x.id === item.id) ? list.map((x) => (x.id === item.id ? item : x)) : [...list, item]
 }
 
+const same = (p: PicturePoint, q: PicturePoint) => p.x === q.x && p.y === q.y
+
 type CalibrationCommand = Extract<
   Command,
   {
@@ -333,9 +335,14 @@ function applyToCalibration(document: PieceDocument, command: CalibrationCommand
     case 'take-found': {
       // Ellipses laid by hand stay; what was found before is replaced.
       const rings = [...calibration.rings.filter((r) => r.by === 'hand'), ...command.rings]
-      const knownSizes = command.overall
-        ? [...calibration.knownSizes, command.overall]
-        : calibration.knownSizes
+      const { plumb: old } = calibration
+      // A height that was measured between the ends as they were found follows them.
+      const follows = (size: KnownSize) =>
+        old?.by === 'found' && size.kind === 'overall' && same(size.a, old.foot) && same(size.b, old.top)
+      const moved = calibration.knownSizes.map((size) =>
+        follows(size) ? { ...size, a: command.plumb.foot, b: command.plumb.top } : size,
+      )
+      const knownSizes = command.overall ? [...moved, command.overall] : moved
       return set({
         plumb: command.plumb,
         pairs: [],
