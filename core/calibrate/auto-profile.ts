@@ -101,6 +101,10 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   }
   const scale =
     facts.heightMm !== null ? facts.heightMm / (read.top - read.foot) : facts.diameterMm! / widest(read)
+  if (found.others)
+    warnings.push(
+      'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
+    )
   warnings.push(...solved.problems.map((p) => p.message))
   if (solved.near?.assumed.pitch)
     warnings.push(

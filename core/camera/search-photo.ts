@@ -44,6 +44,8 @@ export interface PhotoSearch {
   agreeing: number
   /** Blur of the edges, px. */
   blur: number
+  /** True when another thing seems to be in the picture. */
+  others: boolean
   outline: { left: OutlineSide; right: OutlineSide }
 }
 
@@ -120,6 +122,7 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     spread: fit.spread,
     agreeing: fit.agreeing,
     blur: found.left.blur,
+    others: found.others,
     outline: { left: left0, right: right0 },
   }
 }

@@ -32,6 +32,8 @@ export interface FoundOutline {
   mirror: MirrorFit
   left: OutlineSide
   right: OutlineSide
+  /** True when about as many edges stand elsewhere before the backdrop: another thing is in the picture. */
+  others: boolean
   /** Px of the reduced picture the piece was looked for in; the search can't see details below it. */
   factor: number
 }
@@ -72,6 +74,7 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
     ),
   )
   requirePiece(silhouette)
+  requireWhole(silhouette, sharp.x)
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
@@ -85,8 +88,17 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
   const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
   if (!mirror) throw notFound()
+  requireClosing(sides, raster)
+  requireLikeness(sides, mirror)
   onProgress?.(1)
-  return { axis: given ?? mirror.axis, mirror, left: sides[0], right: sides[1], factor }
+  return {
+    axis: given ?? mirror.axis,
+    mirror,
+    left: sides[0],
+    right: sides[1],
+    factor,
+    others: evidence.kind === 'plain' && edgesElsewhere(sharp, silhouette) > OTHERS_SHARE,
+  }
 }
 
 /** Evidence with what a user painted; a painted shadow is no longer doubted. */
@@ -138,11 +150,107 @@ function requirePiece({ half }: Silhouette): void {
   if (half.filter((r) => r > 0).length < LEAST_ROWS) throw notFound()
 }
 
+/** So near to the picture's border, reduced px, the piece touches it. */
+const BORDER_PX = 1.5
+/** A piece that touches the border over more than this share of its rows or width is cut by it. */
+const CUT_SHARE = 0.06
+
+/** @throws CoreError `piece-cut` when the picture's border cuts through the piece */
+function requireWhole({ axis, top, half }: Silhouette, { width, height }: Plane): void {
+  const { at, up } = axis
+  const touches = (x: number, y: number) =>
+    x < BORDER_PX || y < BORDER_PX || x > width - BORDER_PX || y > height - BORDER_PX
+  const place = (row: number, r: number): [number, number] => {
+    const v = top - row
+    return [at.x + v * up.x - r * up.y, at.y + v * up.y + r * up.x]
+  }
+  const rows = Array.from(half.keys()).filter((row) => half[row]! > 0)
+  const widest = Math.max(...half)
+  const atSides = rows.filter(
+    (row) => touches(...place(row, half[row]!)) || touches(...place(row, -half[row]!)),
+  )
+  const ends = [rows[0]!, rows[rows.length - 1]!].map((row) =>
+    touches(...place(row, 0)) ? half[row]! / widest : 0,
+  )
+  // A band of margin is looked at sideways, so that a tight crop isn't taken for a cut.
+  if (atSides.length / rows.length <= CUT_SHARE && Math.max(...ends) <= CUT_SHARE) return
+  throw pieceCut()
+}
+
+function pieceCut(): CoreError {
+  return new CoreError({
+    code: 'piece-cut',
+    message:
+      'The piece reaches the border of the picture, which cuts it off or leaves no backdrop beside it. Take a photo with some air around the piece, make the crop wider, or draw the half-profile by hand.',
+    where: 'photo',
+  })
+}
+
+/** An end this near to the border, as a share of the picture, of which less than the other share shows an edge, is cut off. */
+const NEAR_BORDER = 0.05
+const LEAST_CLOSED = 0.3
+/** Share of a side's points that close it. */
+const CLOSING = 0.08
+
+/** @throws CoreError `piece-cut` when an end of the outline lies near the border and shows no edge */
+function requireClosing(sides: readonly OutlineSide[], { width, height }: Raster): void {
+  for (const end of ['foot', 'top'] as const) {
+    let seenPoints = 0
+    let all = 0
+    let near = false
+    for (const { points, sd } of sides) {
+      const n = sd.length
+      const count = Math.ceil(CLOSING * n)
+      for (let k = 0; k < count; k++) if (Number.isFinite(sd[end === 'foot' ? k : n - 1 - k]!)) seenPoints++
+      all += count
+      const i = end === 'foot' ? 0 : n - 1
+      const [x, y] = [points[2 * i]! / width, points[2 * i + 1]! / height]
+      near ||= Math.min(x, y, 1 - x, 1 - y) < NEAR_BORDER
+    }
+    if (near && seenPoints < LEAST_CLOSED * all) throw pieceCut()
+  }
+}
+
+/** Less of both edges than this, while they also disagree, is no outline; and less than the least is none anyway. */
+const LIKELY_SEEN = 0.6
+const LEAST_SEEN = 0.4
+const LIKELY_SPREAD_PX = 0.5
+
+/** @throws CoreError `outline-unsure` when what was found isn't the outline of one round piece */
+function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirror: MirrorFit): void {
+  const shares = sides.map(({ sd }) => sd.filter(Number.isFinite).length / sd.length)
+  const share = (shares[0]! + shares[1]!) / 2
+  if (share >= LIKELY_SEEN || (share >= LEAST_SEEN && mirror.spread < LIKELY_SPREAD_PX)) return
+  throw new CoreError({
+    code: 'outline-unsure',
+    message: `What was found doesn’t look like one round piece: only ${Math.round(100 * share)} % of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
+    where: 'photo',
+  })
+}
+
+/** Edges elsewhere, as a share of those along the silhouette, from which on another thing is in the picture. */
+const OTHERS_SHARE = 0.5
+const CLEAR_EDGE = 0.5
+
+/** Clear edges farther than a few px outside a silhouette, against those on it and within. */
+function edgesElsewhere(sharp: Sharpness, silhouette: Silhouette): number {
+  const { width } = sharp.x
+  const outside = outsideOf(silhouette, width)
+  let elsewhere = 0
+  let own = 0
+  sharp.x.data.forEach((v, i) => {
+    if (Math.max(v, sharp.y.data[i]!) < CLEAR_EDGE) return
+    if (outside(i)) elsewhere++
+    else own++
+  })
+  return elsewhere / Math.max(1, own)
+}
+
 function notFound(): CoreError {
   return new CoreError({
     code: 'outline-not-found',
     message:
-      'No round piece stands out from the backdrop here. Crop the photo to the piece, turn it upright, or set the plumb line by hand.',
+      'No round piece stands out from the backdrop here. Crop the photo to the piece, turn it upright, paint what is piece, or set the plumb line by hand.',
     where: 'photo',
   })
 }

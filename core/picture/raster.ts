@@ -14,7 +14,7 @@ export interface Plane {
   data: Float32Array
 }
 
-/** @throws CoreError `raster-size` when the bytes don't match the size, `raster-small` below 16 px a side */
+/** @throws CoreError `raster-size` when the bytes don't match the size, `raster-small` below 80 px along and 16 px across */
 export function requireRaster(raster: Raster): Raster {
   const { width, height, data } = raster
   if (!(width > 0) || !(height > 0) || data.length !== 4 * width * height) {
@@ -24,10 +24,10 @@ export function requireRaster(raster: Raster): Raster {
       where: 'raster',
     })
   }
-  if (Math.min(width, height) < 16) {
+  if (Math.min(width, height) < 16 || Math.max(width, height) < 80) {
     throw new CoreError({
       code: 'raster-small',
-      message: `The picture is only ${width} × ${height} px; nothing can be found in it.`,
+      message: `The picture is only ${width} × ${height} px: one pixel would be more than 1 % of the piece. Take a larger one, or draw the half-profile by hand.`,
       where: 'raster',
     })
   }

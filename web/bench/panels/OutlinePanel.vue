@@ -123,6 +123,10 @@ function replace() {
       <p>{{ search.problem }}</p>
       <AButton size="small" @click="open.help = true">Help the search</AButton>
     </div>
+    <p v-if="search.found?.others && outline" class="doubt" role="status">
+      Something else stands in the picture too; the most regular thing was taken. Set a box around the piece
+      to choose.
+    </p>
     <p v-if="summary" class="soft" role="status" data-testid="outline-summary">{{ summary }}</p>
 
     <div class="sections">
