@@ -15,6 +15,11 @@ export interface RoundedRing {
 export type End = 'foot' | 'top'
 
 const NEWTON = 4
+const MOST_STEP = 0.2
+
+function arcsine(v: number): number {
+  return Math.asin(v > 1 ? 1 : v < -1 ? -1 : v)
+}
 
 /**
  * How far a ray passes outside (positive) the edge it should graze, as an angle: the ray touches the tube when its
@@ -28,9 +33,10 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
   const [x, y, w] = [dx / length, dy / length, dz / length]
   const near = end === 'foot' ? z < 0 : z >= 0
   const front = near ? 1 : -1
-  // Angle φ of the circle's place nearest to the ray (0: on the axis, front or back); first as if it lay level with it.
-  const aside = (x / y) * (1 - front * r)
-  let phi = Math.asin(aside >= r ? 1 : aside <= -r ? -1 : aside / (r + 1e-12))
+  // Angle φ of the circle's place nearest to the ray (0: on the axis, front or back); first the place as far aside.
+  const aside = x / y / (r + 1e-12)
+  let phi = arcsine(aside)
+  for (let k = 0; k < 3; k++) phi = arcsine(aside * (1 - front * r * Math.cos(phi)))
   for (let k = 0; k < NEWTON; k++) {
     const [s, c] = [Math.sin(phi), Math.cos(phi)]
     const px = r * s
@@ -46,8 +52,8 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
       py * front * r * c -
       alongSlope ** 2 -
       along * (-px * x + front * r * c * y)
-    if (!(bend > 0)) break
-    phi = Math.min(1.7, Math.max(-1.7, phi - Math.min(0.3, Math.max(-0.3, slope / bend))))
+    const step = bend > 0 ? slope / bend : Math.sign(slope) * MOST_STEP
+    phi = Math.min(1.7, Math.max(-1.7, phi - Math.min(MOST_STEP, Math.max(-MOST_STEP, step))))
   }
   const [s, c] = [Math.sin(phi), Math.cos(phi)]
   const px = r * s

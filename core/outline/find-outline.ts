@@ -58,9 +58,7 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const picture = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
   onProgress?.(0.1)
   const bare = sharpness(raster, factor)
-  const sharp = guides
-    ? { x: marked(bare.x, guides.marks, factor), y: marked(bare.y, guides.marks, factor) }
-    : bare
+  const sharp = guides ? { x: marked(bare.x, guides, factor), y: marked(bare.y, guides, factor) } : bare
   const evidence = guided(pieceEvidence(picture), guides, factor)
   onProgress?.(0.2)
   const start = given

@@ -56,10 +56,11 @@ function dab(
 /** An edge with these marks on it: as sharp as can be at each of them. */
 const MARK_REACH = 1.5
 
-/** Sharpness of the marks in a reduced picture, to be laid over what the pixels show. */
-export function marked(sharp: Plane, marks: readonly PicturePoint[], factor: number): Plane {
-  if (marks.length === 0) return sharp
+/** Sharpness as the user sees it: none where the backdrop was painted, and most of all at the marks. */
+export function marked(sharp: Plane, { backdrop, marks }: OutlineGuides, factor: number): Plane {
   const data = sharp.data.slice()
+  for (const { points, radius } of backdrop)
+    along(points, radius / 2, (p) => dab(sharp, data, p, radius + factor, factor, 0))
   for (const mark of marks) dab(sharp, data, mark, MARK_REACH * factor, factor, MARKED)
   return { ...sharp, data }
 }

@@ -1,67 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import type { Raster } from '../picture/raster'
 import { requireRaster } from '../picture/raster'
 import { reduceToLab } from '../picture/reduce'
 import { fitEdge } from './edge-fit'
 import { findOutline, seen } from './find-outline'
 import { fitMirror } from './mirror'
-
-function noise(seed: number) {
-  let s = seed
-  const random = () => (s = (s * 16807) % 2147483647) / 2147483647
-  return () => Math.sqrt(-2 * Math.log(random())) * Math.cos(2 * Math.PI * random())
-}
-const encode = (linear: number) =>
-  255 * (linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055)
-
-/**
- * A picture whose pixels are `cover` (0..1) of one colour over another, mixed in linear light as a lens does, with
- * some noise. Coverage is a smooth step of the signed distance, as a Gaussian blur of 0.7 px makes it.
- */
-function paint(
-  width: number,
-  height: number,
-  distance: (x: number, y: number) => number,
-  {
-    inside = [0.12, 0.07, 0.04],
-    outside = (_x: number, y: number) => [0.5 + y / 9000, 0.48, 0.44],
-    alpha = false,
-    grain = 1,
-  } = {},
-): Raster {
-  const data = new Uint8Array(4 * width * height)
-  const gauss = noise(5)
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      const d = distance(x + 0.5, y + 0.5)
-      const cover = 1 / (1 + Math.exp((1.702 * d) / 0.7))
-      const back = outside(x, y)
-      const i = 4 * (y * width + x)
-      for (let k = 0; k < 3; k++) {
-        const v = encode(cover * inside[k]! + (1 - cover) * back[k]!) + grain * gauss()
-        data[i + k] = Math.max(0, Math.min(255, Math.round(v)))
-      }
-      data[i + 3] = alpha ? Math.round(255 * cover) : 255
-    }
-  return { width, height, data }
-}
-
-/** A skittle about a leaning axis: signed distance to its side, approximately, in px. */
-function skittle(cx: number, foot: number, top: number, lean: number) {
-  const half = (t: number) => 70 + 45 * Math.sin(Math.PI * (0.15 + 0.95 * t)) - 40 * t
-  const slope = (t: number) =>
-    (45 * Math.PI * 0.95 * Math.cos(Math.PI * (0.15 + 0.95 * t)) - 40) / (foot - top)
-  return {
-    half,
-    distance: (x: number, y: number) => {
-      const v = (foot - y) * Math.cos(lean) + (x - cx) * Math.sin(lean)
-      const u = (x - cx) * Math.cos(lean) - (foot - y) * Math.sin(lean)
-      const t = v / (foot - top)
-      const side = (Math.abs(u) - half(Math.max(0, Math.min(1, t)))) / Math.hypot(1, slope(t))
-      return Math.max(side, -v, v - (foot - top))
-    },
-  }
-}
+import { noise, paint, skittle } from './test-pictures'
 
 describe('picture', () => {
   it('refuses a raster whose bytes don’t match its size, or that holds nothing', () => {
@@ -144,15 +87,15 @@ describe('outline', () => {
   })
 
   it('a cut-out is outlined from its alpha, even a small one', () => {
-    const small = skittle(100, 270, 30, 0)
-    const picture = paint(200, 300, (x, y) => small.distance(x, y) + 0, {
+    const small = skittle(140, 270, 30, 0)
+    const picture = paint(280, 300, (x, y) => small.distance(x, y) + 0, {
       alpha: true,
       outside: () => [0.12, 0.07, 0.04],
       grain: 0,
     })
     const found = findOutline(picture)
     expect(
-      Math.abs(found.axis.at.x + (found.axis.up.x / found.axis.up.y) * (150 - found.axis.at.y) - 100),
+      Math.abs(found.axis.at.x + (found.axis.up.x / found.axis.up.y) * (150 - found.axis.at.y) - 140),
     ).toBeLessThan(1)
   })
 
@@ -164,6 +107,52 @@ describe('outline', () => {
 
   it('says so where nothing round stands out', () => {
     expect(() => findOutline(paint(300, 300, () => 99))).toThrow(/No round piece stands out/)
+  })
+
+  it('says so where the border cuts the piece, and where there are too few pixels', () => {
+    // The lower third is missing.
+    expect(() => findOutline(paint(600, 600, shape.distance))).toThrow(/reaches the border/)
+    expect(() => findOutline(paint(40, 60, () => 9))).toThrow(/only 40 × 60 px/)
+  })
+
+  it('tells of another thing in the picture, and takes the most regular one', () => {
+    const box = (x: number, y: number) => Math.max(Math.abs(x - 790) - 60, Math.abs(y - 600) - 190)
+    const alone = findOutline(paint(900, 900, shape.distance))
+    const picture = paint(900, 900, (x, y) => Math.min(shape.distance(x, y), box(x, y)))
+    expect(alone.others).toBe(false)
+    expect(findOutline(picture).others).toBe(true)
+    expect(axisError(findOutline(picture).axis).off).toBeLessThan(0.3)
+  })
+
+  it('a soft shadow beside the foot is not taken for the piece', () => {
+    const shadow = (x: number, y: number) => {
+      const d = Math.hypot((x - 330) / 2.2, (y - 815) / 0.8)
+      return 1 - 0.55 * Math.exp(-((d / 70) ** 2))
+    }
+    const found = findOutline(
+      paint(600, 900, shape.distance, {
+        outside: (x, y) => [0.5, 0.48, 0.44].map((c) => c * shadow(x, y)) as [number, number, number],
+      }),
+    )
+    const { points, sd } = found.right
+    const errors = Array.from(sd.keys())
+      .filter((i) => Number.isFinite(sd[i]!))
+      .map((i) => Math.abs(shape.distance(points[2 * i]!, points[2 * i + 1]!)))
+      .sort((a, b) => a - b)
+    expect(errors[Math.floor(0.9 * errors.length)]).toBeLessThan(0.35)
+  })
+
+  it('paint decides where colours can’t', () => {
+    // Two bars of one colour; the search takes the taller one until it is told that it is backdrop.
+    const bar = (cx: number, half: number, top: number, foot: number) => (x: number, y: number) =>
+      Math.max(Math.abs(x - cx) - half, top - y, y - foot)
+    const [tall, short] = [bar(230, 60, 120, 800), bar(640, 60, 300, 800)]
+    const picture = paint(900, 900, (x, y) => Math.min(tall(x, y), short(x, y)))
+    const line = (x: number) => ({ points: [{ x, y: 150 }, { x, y: 790 }], radius: 62 }) // prettier-ignore
+    const found = findOutline(picture, {
+      guides: { piece: [{ ...line(640), points: [{ x: 640, y: 330 }, { x: 640, y: 770 }], radius: 30 }], backdrop: [line(230)], marks: [] }, // prettier-ignore
+    })
+    expect(Math.abs(found.axis.at.x - 640)).toBeLessThan(3)
   })
 })
 

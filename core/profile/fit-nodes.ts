@@ -10,7 +10,7 @@ export interface FittedNodes {
 }
 
 /** A turn by more than this within the corner's reach is a corner. */
-const CORNER = (38 * Math.PI) / 180
+const CORNER = (28 * Math.PI) / 180
 /** Directions before and after a point are taken over this share of the extent. */
 const CORNER_REACH = 0.008
 const MOST_NODES_A_STRETCH = 60

@@ -1,0 +1,148 @@
+import { describe, expect, it } from 'vitest'
+import { EMPTY_CALIBRATION } from '../calibrate/calibration'
+import { newKnownSize } from '../calibrate/known-size'
+import { applyCommand, solvedOf, type Command } from './commands'
+import { derive } from './derive'
+import { newHistory, run, undo } from './history'
+import { readDocument } from './migrate'
+import { readOutline, storedSide } from './outline'
+import { unsureStretches } from './outline-report'
+import { newPiece, type PieceDocument } from './schema'
+import { reportStages } from './stages'
+
+/** A cylinder ⌀ 200 px with a neck ⌀ 100 px from half its height, 800 px tall, its axis at x = 500, foot at y = 900. */
+function side(sign: 1 | -1, change: (y: number) => { x?: number; sd?: number } = () => ({})) {
+  const points: number[] = [500, 900]
+  for (let r = 4; r <= 100; r += 4) points.push(500 + sign * r, 900)
+  for (let y = 898; y > 500; y -= 2) points.push(500 + sign * 100, y)
+  for (let r = 100; r >= 50; r -= 4) points.push(500 + sign * r, 500)
+  for (let y = 498; y > 100; y -= 2) points.push(500 + sign * 50, y)
+  for (let r = 50; r >= 0; r -= 2) points.push(500 + sign * r, 100)
+  const all = Float64Array.from(points)
+  const sd = new Float64Array(all.length / 2).fill(0.08)
+  for (let i = 0; i < sd.length; i++) {
+    const c = change(all[2 * i + 1]!)
+    if (c.x && Math.abs(all[2 * i]! - 500) >= 50) all[2 * i]! += sign * c.x
+    if (c.sd) sd[i] = c.sd
+  }
+  return { points: all, sd, blur: 1 }
+}
+const size = (mm: number) => newKnownSize({ id: 'h', kind: 'overall', a: { x: 500, y: 900 }, b: { x: 500, y: 100 }, mm, source: 'caliper' }) // prettier-ignore
+const calibrated: PieceDocument = {
+  ...newPiece('Bottle'),
+  photo: { sha256: 'a'.repeat(64), fileName: 'x.jpg', mediaType: 'image/jpeg', width: 1000, height: 1000, focalLength35mm: null, quarterTurns: 0, crop: null }, // prettier-ignore
+  calibration: {
+    ...EMPTY_CALIBRATION,
+    plumb: { foot: { x: 500, y: 900 }, top: { x: 500, y: 100 }, by: 'hand' },
+    ground: { x: 500, y: 900 },
+    knownSizes: [size(160)],
+  },
+}
+const take = (left = side(-1), right = side(1)): Command => ({
+  type: 'take-outline',
+  left: storedSide(left),
+  right: storedSide(right),
+  blur: 1,
+  idPrefix: 'o',
+})
+const taken = applyCommand(calibrated, take())
+const read = (d: PieceDocument) => readOutline(d.outline!, solvedOf(d)!.view)
+
+describe('outline of a piece', () => {
+  it('one command gives a closed half-profile of few nodes in true millimetres', () => {
+    const { nodes } = taken.profile
+    expect(nodes.length).toBeLessThan(25)
+    expect(nodes.every((n) => n.by === 'outline')).toBe(true)
+    const { measures, faults } = derive(taken)
+    expect(faults).toEqual([])
+    expect(measures!.heightMm).toBeCloseTo(160, 1)
+    // π (20² · 80 + 10² · 80), 1 px is 0.2 mm.
+    expect(measures!.volumeMm3 / (Math.PI * (400 + 100) * 80)).toBeCloseTo(1, 2)
+    expect(reportStages(taken, derive(taken)).outline.state).toBe('done')
+    expect(readDocument(JSON.parse(JSON.stringify(taken)))).toEqual(taken)
+  })
+
+  it('follows a changed scale in place, and one undo takes both back', () => {
+    let history = run(newHistory(calibrated), take())
+    const before = history.document
+    history = run(history, { type: 'set-known-size', size: size(320) })
+    const after = history.document
+    expect(derive(after).measures!.heightMm).toBeCloseTo(320, 0)
+    expect(after.profile.nodes.length).toBe(before.profile.nodes.length)
+    expect(undo(history).document).toEqual(before)
+  })
+
+  it('what a hand set stays where it is when the outline is taken again', () => {
+    const belly = taken.profile.nodes.find((n) => n.r > 15 && n.z > 60)!
+    const moved = applyCommand(taken, { type: 'type-coordinate', id: belly.id, coordinate: 'r', mm: 25 })
+    expect(moved.profile.nodes.find((n) => n.id === belly.id)!.by).toBeUndefined()
+    const again = applyCommand(moved, { type: 'fit-outline', toleranceMm: 0.05, idPrefix: 'p' })
+    expect(again.profile.nodes.find((n) => n.id === belly.id)).toMatchObject({ r: 25 })
+    expect(again.profile.nodes.filter((n) => n.by === 'outline').length).toBeGreaterThan(3)
+  })
+
+  it('leaves a half-profile alone that hands have drawn, until it is asked', () => {
+    const node = { id: 'a', r: 7, z: 0, joint: 'corner' as const, next: 'line' as const }
+    const drawn = applyCommand(calibrated, { type: 'add-node', node, at: 'last' })
+    const found = applyCommand(drawn, take())
+    expect(found.profile).toEqual(drawn.profile)
+    expect(found.outline).not.toBeNull()
+  })
+
+  it('deleted nodes don’t come back with the next change of scale', () => {
+    const gone = applyCommand(taken, { type: 'delete-nodes', ids: [taken.profile.nodes[2]!.id] })
+    const scaled = applyCommand(gone, { type: 'set-known-size', size: size(161) })
+    expect(scaled.profile.nodes.length).toBe(gone.profile.nodes.length)
+  })
+
+  it('another photo takes the outline away', () => {
+    expect(applyCommand(taken, { type: 'set-photo', photo: { ...taken.photo!, sha256: 'b'.repeat(64) } }).outline).toBeNull() // prettier-ignore
+  })
+})
+
+describe('unsure stretches', () => {
+  it('say which edge is lost, where, and where it was taken from', () => {
+    const lost = applyCommand(
+      calibrated,
+      take(side(-1, (y) => (y < 760 && y > 680 ? { sd: Infinity, x: 9 } : {}))),
+    )
+    const [stretch, ...more] = unsureStretches(read(lost), 'mm')
+    expect(more).toEqual([])
+    expect(stretch!.sentence).toMatch(
+      /^Left edge between 28.\d+ and 44.\d+ mm isn’t seen; taken from the right\.$/,
+    )
+    // The profile keeps the radius of the right edge, 100 px of 0.2 mm.
+    const inside = read(lost).points.filter(([, z]) => z > 30 && z < 42)
+    for (const [r] of inside) expect(r).toBeCloseTo(20, 1)
+  })
+
+  it('a handle lies apart, and the other side can be chosen', () => {
+    const handled = applyCommand(
+      calibrated,
+      take(
+        side(-1),
+        side(1, (y) => (y < 760 && y > 680 ? { x: 12 } : {})),
+      ),
+    )
+    const stretch = unsureStretches(read(handled), 'mm').find((s) => s.state === 'left')!
+    expect(stretch.sentence).toMatch(/Right edge between .* lies apart; taken from the left/)
+    expect(stretch.why).toMatch(/handle/)
+    const choice = { id: 'c', from: stretch.from, to: stretch.to, side: 'right' as const }
+    const chosen = applyCommand(handled, { type: 'choose-side', choice })
+    const middle = read(chosen).points.find(([, z]) => z > 35)!
+    expect(middle[0]).toBeCloseTo(22.4, 0)
+    expect(read(applyCommand(chosen, { type: 'forget-choice', id: 'c' })).points.find(([, z]) => z > 35)![0]).toBeCloseTo(20, 1) // prettier-ignore
+  })
+
+  it('what neither side shows puts the stage in doubt, and a stroke of the pen mends it', () => {
+    const gap = (y: number) => (y < 760 && y > 680 ? { sd: Infinity } : {})
+    const bridged = applyCommand(calibrated, take(side(-1, gap), side(1, gap)))
+    expect(reportStages(bridged, derive(bridged)).outline).toMatchObject({ state: 'doubt' })
+    const points = Array.from({ length: 60 }, (_, i) => [605, 775 - 2 * i]).flat()
+    const mended = applyCommand(bridged, { type: 'lay-edge', stroke: { id: 's', side: 'right', points } })
+    expect(reportStages(mended, derive(mended)).outline.state).toBe('done')
+    expect(unsureStretches(read(mended), 'mm').map((s) => s.state)).toContain('hand')
+    expect(read(mended).points.find(([, z]) => z > 35)![0]).toBeCloseTo(21, 1)
+    expect(applyCommand(mended, { type: 'lift-edge', id: 's' }).outline!.strokes).toEqual([])
+  })
+})
