@@ -78,8 +78,10 @@ describe('command line', () => {
     const truth = JSON.parse(readFileSync(photo.replace('.jpg', '.json'), 'utf8')) as { maxDiameter: number }
     const { status, text } = cli('profile', photo, '--height', '112 mm')
     expect(status).toBe(0)
-    const result = JSON.parse(text) as { unit: string; view: string; profile: [number, number][] }
-    expect([result.unit, result.view]).toEqual(['mm', 'near'])
+    const result = JSON.parse(text) as { unit: string; view: { kind: string }; profile: [number, number][]; height: number; maxDiameter: number; volume: number; outline: object; warnings: string[] } // prettier-ignore
+    expect([result.unit, result.view.kind]).toEqual(['mm', 'near'])
+    expect(result.height).toBeCloseTo(112, 4)
+    expect(result.outline).toMatchObject({ unsure: expect.any(Array), axis: { foot: {}, top: {} } })
     const r = result.profile.map((p) => p[0])
     const z = result.profile.map((p) => p[1])
     expect(Math.max(...z) - Math.min(...z)).toBeCloseTo(112, 1)
@@ -87,13 +89,36 @@ describe('command line', () => {
     expect([r[0], r.at(-1)]).toEqual([0, 0])
   })
 
+  it('writes the half-profile as SVG, CSV and STL, by the diameter as well', () => {
+    const photo = join(import.meta.dirname, '../demo/photos/ink-bottle.jpg')
+    const out = (ending: string) => join(dir, `ink.${ending}`)
+    for (const ending of ['svg', 'csv', 'stl']) {
+      const { status, error } = cli('profile', photo, '--diameter', '66 mm', '--view', 'distant', '--out', out(ending)) // prettier-ignore
+      expect([status, error]).toEqual([0, ''])
+    }
+    expect(readFileSync(out('svg'), 'utf8')).toMatch(/<path d="M0 /)
+    const rows = readFileSync(out('csv'), 'utf8').trim().split('\n').slice(1).map((row) => row.split(',').map(Number)) // prettier-ignore
+    expect(Math.max(...rows.map((r) => r[1]!))).toBeCloseTo(66, 3)
+    expect(rows.at(-1)![0]! / 112).toBeCloseTo(1, 2)
+    expect(readFileSync(out('stl')).readUInt32LE(80)).toBeGreaterThan(1000)
+  })
+
   it.each([
     [['profile', 'x.jpg'], 2, '--height'],
     [['profile', 'x.jpg', '--height', 'tall'], 2, 'not a length'],
-    [['profile', 'x.jpg', '--height', '1 m', '--view', 'oblique'], 2, 'near or distant'],
+    [['profile', 'x.jpg', '--height', '1 m', '--view', 'oblique'], 2, 'auto, near or distant'],
+    [['profile', 'x.jpg', '--height', '1 m', '--diameter', '1 m'], 2, 'not both'],
+    [['profile', 'x.jpg', '--height', '-3 mm'], 2, '--height'],
+    [['profile', 'x.jpg', '--height', '1 m', '--axis', '1,2,3'], 2, '4 numbers'],
+    [['profile', 'x.jpg', '--height', '1 m', '--axis', '1,2,3,4'], 2, 'too close'],
+    [['profile', 'x.jpg', '--height', '1 m', '--k1', 'much'], 2, 'a number'],
+    [['profile', 'x.jpg', '--height', '1 m', '--top', 'left'], 2, 'goes with --lying'],
+    [['profile', 'x.jpg', '--height', '1 m', '--out', 'a.pdf'], 2, '.json, .svg, .csv, .stl|ends in'],
+    [['profile', 'text.json', '--height', '1 m'], 1, 'no picture'],
     [['profile', 'nowhere.jpg', '--height', '1 m'], 2, 'no file'],
   ] as [string[], number, string][])('answers %j with exit code %d and a sentence', (args, status, words) => {
-    const result = cli(...args)
+    file('text.json', 'hello')
+    const result = cli(...args.map((a) => (a === 'text.json' ? join(dir, a) : a)))
     expect(result.status).toBe(status)
     expect(result.error).toMatch(new RegExp(words))
   })

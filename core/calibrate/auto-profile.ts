@@ -3,6 +3,7 @@ import { searchPhoto, type PhotoSearch } from '../camera/search-photo'
 import { endLevel } from '../camera/fit-end'
 import { project } from '../camera/view'
 import type { PicturePoint } from '../conventions'
+import { CoreError } from '../errors'
 import type { Raster } from '../picture/raster'
 import {
   centreOf,
@@ -54,7 +55,7 @@ const ROUNDS = 3
  * @throws CoreError `outline-not-found` and its kin
  */
 export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
-  const { photo, view, k1 } = facts
+  const { photo, k1 } = facts
   const warnings: string[] = []
   const typed = { ...EMPTY_CALIBRATION.view, focalLength35mm: facts.focalLength35mm }
   const f = focalOf({ view: typed }, photo)
@@ -68,7 +69,8 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     up: facts.up,
     axis: facts.axis,
     lens: lensOf(base, photo),
-    eye: f && view !== 'distant' ? { f, centre: centreOf(photo) } : null,
+    // A known lens also tells where foot and top are when the profile is read with parallel rays.
+    eye: f ? { f, centre: centreOf(photo) } : null,
     pointsAlong: facts.pointsAlong ?? 1500,
   })
   const near = wantsNear(facts, f, found, warnings)
@@ -105,6 +107,13 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     warnings.push(
       'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
     )
+  if (!(read.top > read.foot) || !read.points.every(([r, z]) => Number.isFinite(r) && Number.isFinite(z)))
+    throw new CoreError({
+      code: 'profile-impossible',
+      message:
+        'The edges were found, but no camera sees a round piece like this. Check the focal length, give the distance, or read it with parallel rays.',
+      where: 'view',
+    })
   warnings.push(...solved.problems.map((p) => p.message))
   if (solved.near?.assumed.pitch)
     warnings.push(

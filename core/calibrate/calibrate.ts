@@ -108,11 +108,9 @@ export function solveCalibration(calibration: Calibration, photo: PhotoSize): So
   const scaled = scaleThrough(own, sizes, calibration, solved !== null)
   const k = (scaled?.scale ?? (solved ? 1 / unitsPerPx(own, axis) : 1)) * calibration.correction
 
-  const footRing = calibration.rings.findIndex((r) => r.place === 'foot')
-  const zGround =
-    solved && footRing >= 0
-      ? solved.rings[footRing]!.z - solved.rings[footRing]!.rounding
-      : toUprightPlane(own, groundPoint, 0).z
+  // A ring laid by hand is the foot; of one that was found the ground mark knows best, which was read off it with its rounding.
+  const footRing = calibration.rings.findIndex((r) => r.place === 'foot' && !r.rounded)
+  const zGround = solved && footRing >= 0 ? solved.rings[footRing]!.z : toUprightPlane(own, groundPoint, 0).z
   const view: View = solved
     ? { kind: 'near', lens, eye: solved.eye, distance: k, height: -zGround * k }
     : {

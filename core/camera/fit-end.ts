@@ -93,6 +93,7 @@ function fitRegion(
     out[n + 1] = ring.rounding / (3 * wide)
   }
   const inwards = end === 'foot' ? 1 : -1
+  const scratch = new Float64Array(n + 2)
   let best: { x: number[]; cost: number; sdZ: number; residuals: Float64Array } | null = null
   for (const share of starts) {
     const rounding = share * wide
@@ -100,7 +101,8 @@ function fitRegion(
     const front = end === 'foot' ? crossing < 0 : crossing >= 0
     const level = crossing * (front ? 1 - r : 1 + r)
     const start = [r, level + inwards * rounding, rounding]
-    if (!start.every(Number.isFinite)) continue
+    residualsOf(start, scratch)
+    if (!scratch.every(Number.isFinite)) continue
     const fit = leastSquares(start, n + 2, residualsOf, {
       steps: [1e-6, 1e-7, 1e-7],
       huber: 3,
@@ -167,7 +169,7 @@ const CAP = 6
 /** Feet are rounded by about this share of their radius or less (an estimate, no source). */
 const FOOT_ROUNDING = 0.12
 /** Side views are taken within some 10° of level (common practice, no source); a weak hint, radians. */
-const USUAL_PITCH = (25 * Math.PI) / 180
+const USUAL_PITCH = (12 * Math.PI) / 180
 
 /**
  * The pitch at which both closing arcs look most like rounded edges, to within a few degrees; a start for `solveNear`.

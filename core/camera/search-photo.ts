@@ -231,7 +231,9 @@ interface Ends {
 const MOST_RING_SPREAD_PX = 0.6
 
 /** Beyond this nobody speaks of a side view, radians. */
-const MOST_PITCH = (42 * Math.PI) / 180
+const MOST_PITCH = (35 * Math.PI) / 180
+/** A pitch known no better than this, radians, rests on roundings rather than rings. */
+const MOST_PITCH_SD = (0.9 * Math.PI) / 180
 
 /**
  * Ends of the piece with a known focal length: the rounded edges that close the outline tell the camera's tilt, and the
@@ -274,7 +276,7 @@ function endsByCamera(
     f,
   )
   // A pitch that no side view has means that what was taken for rings are none.
-  const believable = solved && Math.abs(solved.pitch.value) < MOST_PITCH
+  const believable = solved && Math.abs(solved.pitch.value) < MOST_PITCH && solved.pitch.sd < MOST_PITCH_SD
   if (!believable) rings.length = 0
   const eye = believable ? solved.eye : makeEye(f, centre, plumb, 0)
   const turned = halfOutline(viewOf(eye), sides.left, sides.right)

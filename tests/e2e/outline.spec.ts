@@ -1,0 +1,157 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { expect, test, type Page } from '@playwright/test'
+import sharp from 'sharp'
+import { BenchDriver, copyOf, demoPhoto, dropFile, watchConsole } from './bench-page'
+
+interface Truth {
+  volumeMm3: number
+  maxDiameter: number
+  profile: [number, number][]
+  contourPx: ([number, number] | null)[]
+}
+const truthOf = (name: string) =>
+  JSON.parse(readFileSync(join(import.meta.dirname, `../../demo/photos/${name}.json`), 'utf8')) as Truth
+
+async function openCopy(page: Page, name: string, stage: string) {
+  const id = await copyOf(page, name)
+  await page.goto(`/piece/${id}/${stage}`)
+  const bench = new BenchDriver(page)
+  await bench.settled()
+  return { bench, id }
+}
+
+async function calibrate(page: Page): Promise<void> {
+  await page.getByTestId('find').click()
+  await expect(page.getByTestId('found')).toBeVisible({ timeout: 30_000 })
+  await page.keyboard.type('112 mm')
+  await page.keyboard.press('Enter')
+  await page.getByLabel('Real size').blur()
+  await page.getByTestId('stage-outline').click()
+}
+
+async function findOutline(page: Page): Promise<void> {
+  await page.getByTestId('find-outline').click()
+  await expect(page.getByTestId('outline-summary')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByTestId('find-outline')).toBeVisible({ timeout: 30_000 })
+}
+
+const fold = (page: Page, title: string) => page.getByRole('button', { name: new RegExp(title) }).click()
+
+test('one press on a calibrated photo gives a finished half-profile in true millimetres', async ({
+  page,
+}) => {
+  const problems = watchConsole(page)
+  const { bench } = await openCopy(page, 'Ink bottle, untouched', 'calibrate')
+  await calibrate(page)
+  await findOutline(page)
+  const truth = truthOf('ink-bottle')
+  expect(Math.abs((await bench.millimetres('height')) - 112)).toBeLessThan(0.05)
+  expect(Math.abs((await bench.millimetres('diameter')) / truth.maxDiameter - 1)).toBeLessThan(0.003)
+  const millilitres = Number(/[\d.]+/.exec(await bench.measure('volume'))![0])
+  expect(Math.abs((1000 * millilitres) / truth.volumeMm3 - 1)).toBeLessThan(0.01)
+  await expect(page.getByTestId('stage-profile')).toContainText('closed at both ends')
+  await expect(page.getByTestId('stage-solid')).toContainText('Watertight')
+
+  // The reasons can be read: what the camera changed, and how many nodes follow.
+  await fold(page, 'What the camera changed')
+  await expect(page.getByTestId('camera-effect')).toContainText(/⌀ would be up to [\d.]+ mm too/)
+  await fold(page, 'Half-profile from it')
+  await expect(page.getByTestId('fit-words')).toContainText(
+    /\d+ nodes follow the outline to within 0\.\d+ mm/,
+  )
+  const before = await page.getByTestId('fit-words').innerText()
+  await page.getByLabel('Within').fill('0.5 mm')
+  await page.getByLabel('Within').press('Enter')
+  await expect(page.getByTestId('fit-words')).not.toHaveText(before)
+  await page.keyboard.press('Escape')
+  await bench.saved()
+
+  // A corrected height moves everything, in one step that can be taken back.
+  await page.getByTestId('stage-calibrate').click()
+  await page.getByLabel('Real size').fill('224 mm')
+  await page.getByLabel('Real size').press('Enter')
+  await expect.poll(() => bench.millimetres('height')).toBeGreaterThan(223)
+  await page.getByLabel('Real size').blur()
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => bench.millimetres('height')).toBeLessThan(113)
+  expect(problems).toEqual([])
+})
+
+test('the edge pen hugs the edge of a glass, and shows its way before the click', async ({ page }) => {
+  const { bench, id } = await openCopy(page, 'Water glass', 'outline')
+  await findOutline(page)
+  const { profile, contourPx } = truthOf('water-glass')
+  const edge = contourPx.filter((p, i): p is [number, number] => p !== null && profile[i]![1] > 66 && profile[i]![1] < 120) // prettier-ignore
+  const at = (p: [number, number], aside: number) => ({ x: p[0] + aside, y: p[1] })
+  await fold(page, 'Edge pen and hints')
+  await page.getByRole('button', { name: 'Edge pen', exact: true }).click()
+  await bench.click(at(edge[0]!, 3))
+  const end = await bench.at(at(edge.at(-1)!, -2))
+  await page.mouse.move(end.x - 12, end.y + 4)
+  await page.mouse.move(end.x, end.y)
+  await expect(page.getByTestId('edge-pen-live')).toBeVisible()
+  await page.mouse.down()
+  await page.mouse.up()
+  await expect(page.getByTestId('edge-pen-live')).toHaveCount(0)
+  await page.getByTestId('lay-stroke').click()
+  await expect(page.getByRole('button', { name: /Edge pen and hints/ })).toContainText('1 drawn')
+  await bench.saved()
+
+  const { document } = (await (await page.request.get(`/api/pieces/${id}`)).json()) as {
+    document: { outline: { strokes: { side: string; points: number[] }[] } }
+  }
+  const [stroke] = document.outline.strokes
+  expect(stroke!.side).toBe('right')
+  const off: number[] = []
+  for (let i = 0; i < stroke!.points.length; i += 2) {
+    const [x, y] = [stroke!.points[i]!, stroke!.points[i + 1]!]
+    off.push(
+      Math.min(
+        ...edge.slice(1).map(([bx, by], k) => {
+          const [ax, ay] = edge[k]!
+          const [dx, dy] = [bx - ax, by - ay]
+          const t = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy)))
+          return Math.hypot(x - ax - t * dx, y - ay - t * dy)
+        }),
+      ),
+    )
+  }
+  off.sort((a, b) => a - b)
+  expect(off[off.length >> 1]).toBeLessThan(0.5)
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: /Edge pen and hints/ })).not.toContainText('drawn')
+})
+
+test('a stretch that lies in shadow on the left is taken from the right, and said so', async ({ page }) => {
+  const { bench } = await openCopy(page, 'Ink bottle, untouched', 'calibrate')
+  // The left edge between some 25 and 45 mm drowns in something soft and dark.
+  const shadow = `<svg xmlns="http://www.w3.org/2000/svg" width="1500" height="2000"><defs><filter id="f" x="-60%" y="-60%" width="220%" height="220%"><feGaussianBlur stdDeviation="26"/></filter></defs><ellipse cx="330" cy="1270" rx="105" ry="135" fill="#3a342c" filter="url(#f)"/><ellipse cx="330" cy="1270" rx="70" ry="115" fill="#3a342c" filter="url(#f)"/></svg>`
+  const photo = await sharp(demoPhoto('ink-bottle.jpg')).composite([{ input: Buffer.from(shadow) }]).keepExif().jpeg({ quality: 92 }).toBuffer() // prettier-ignore
+  await page.getByTestId('stage-photo').click()
+  await dropFile(page, photo, 'shadow.jpg', 'image/jpeg')
+  await expect(page.getByTestId('find')).toBeVisible()
+  await calibrate(page)
+  await findOutline(page)
+  await fold(page, 'Where it is unsure')
+  const stretch = page.getByRole('button', {
+    name: /^Left edge between [\d.]+ and [\d.]+ mm .*taken from the right/,
+  })
+  await expect(stretch.first()).toBeVisible()
+  await stretch.first().click()
+  await expect(page.getByTestId('pointed-stretch')).toBeVisible()
+  await expect(page.getByText(/shadow/).first()).toBeVisible()
+  expect(Math.abs((await bench.millimetres('diameter')) / 66 - 1)).toBeLessThan(0.004)
+})
+
+test('a picture without a piece gets a sentence and the way to help', async ({ page }) => {
+  await openCopy(page, 'Ink bottle, untouched', 'photo')
+  const blank = await sharp({ create: { width: 900, height: 1200, channels: 3, background: '#b5b1a8' } }).jpeg().toBuffer() // prettier-ignore
+  await dropFile(page, blank, 'blank.jpg', 'image/jpeg')
+  await expect(page.getByTestId('find')).toBeVisible()
+  await page.getByTestId('stage-outline').click()
+  await page.getByTestId('find-outline').click()
+  await expect(page.getByRole('alert')).toContainText('No round piece stands out', { timeout: 30_000 })
+  await page.getByRole('button', { name: 'Help the search' }).click()
+  await expect(page.getByRole('button', { name: 'Paint piece' })).toBeVisible()
+})
