@@ -69,6 +69,39 @@ async function markSizes(page) {
   await page.locator('aside').evaluate((e) => e.scrollTo(0, 330))
 }
 
+/** Calibrates by one height and finds the outline. */
+async function outline(page) {
+  await find(page)
+  await page.keyboard.type('112 mm')
+  await page.keyboard.press('Enter')
+  await page.getByTestId('stage-outline').click()
+  await page.getByTestId('find-outline').click()
+  await page.getByTestId('outline-summary').waitFor({ timeout: 60_000 })
+  await page.getByTestId('find-outline').waitFor({ timeout: 60_000 })
+  for (const title of [/Where it is unsure/, /What the camera changed/])
+    await page.getByRole('button', { name: title }).click()
+  await page.mouse.move(420, 380)
+}
+
+/** Finds the outline of the glass and holds the edge pen over it. */
+async function pen(page) {
+  await page.getByTestId('find-outline').click()
+  await page.getByTestId('outline-summary').waitFor({ timeout: 60_000 })
+  await page.getByTestId('find-outline').waitFor({ timeout: 60_000 })
+  await page.getByRole('button', { name: /Where it is unsure/ }).click()
+  await page.getByRole('button', { name: /Edge pen and hints/ }).click()
+  await page.getByRole('button', { name: 'Edge pen', exact: true }).click()
+  const [a, b, c, d, e, f] = (await page.getByTestId('photo-pane').getAttribute('data-matrix'))
+    .split(' ')
+    .map(Number)
+  const box = await page.getByTestId('photo-pane').boundingBox()
+  const at = (x, y) => [box.x + a * x + c * y + e, box.y + b * x + d * y + f]
+  await page.mouse.click(...at(1117, 640))
+  await page.mouse.move(...at(1110, 900))
+  await page.mouse.move(...at(1105, 1020))
+  await page.getByTestId('edge-pen-live').waitFor()
+}
+
 /** File name, demo piece, stage, colour scheme, and what to do before the picture is taken. */
 const views = [
   ['cabinet', null, null, 'light'],
@@ -99,6 +132,8 @@ const views = [
     },
   ],
   ['known-sizes', 'Ink bottle, untouched', 'calibrate', 'light', markSizes],
+  ['outline', 'Ink bottle, untouched', 'calibrate', 'light', outline],
+  ['outline-edge-pen', 'Water glass', 'outline', 'dark', pen],
   [
     'half-profile',
     'Ink bottle',

@@ -273,7 +273,8 @@ function touched(before: HalfProfile, after: HalfProfile, { type }: ProfileComma
   const known = new Set(before.nodes)
   const nodes = after.nodes.map((node) => {
     if (node.by === undefined || (!fewer && known.has(node))) return node
-    const { by: _, ...own } = node
+    const own = { ...node }
+    delete own.by
     return own
   })
   return { ...after, nodes }

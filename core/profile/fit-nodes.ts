@@ -142,26 +142,52 @@ function deviation(
   const { points: chain, segmentStart } = flatten(profileSegments(nodes))
   let most = 0
   let where = 0
+  const report = (distance: number, index: number) => {
+    if (!(distance > most) || distance === Infinity) return
+    most = distance
+    where = index
+  }
+  const dense = Float64Array.from(part.flat())
   for (let k = 0; k + 1 < chosen.length; k++) {
     const [from, to] = [segmentStart[k] ?? 0, segmentStart[k + 1] ?? chain.length / 2 - 1]
+    const [first, last] = [chosen[k]!, chosen[k + 1]!]
     let near = from
-    for (let i = chosen[k]! + 1; i < chosen[k + 1]!; i++) {
-      let best = Infinity
-      // The points run along the chain, so the nearest chord is never far behind the last one.
-      for (let j = Math.max(from, near - 3); j < to; j++) {
-        const d = chordDistance(part[i]!, chain, j)
-        if (d < best) {
-          best = d
-          near = j
-        }
-      }
-      if (best > most && best < Infinity) {
-        most = best
-        where = i
-      }
+    for (let i = first + 1; i < last; i++) {
+      const hit = nearestChord(part[i]!, chain, near, from, to)
+      near = hit.index
+      report(hit.distance, i)
+    }
+    // And the other way round: between two points the curve may swing out.
+    near = first
+    for (let j = from + 1; j < to; j++) {
+      const hit = nearestChord([chain[2 * j]!, chain[2 * j + 1]!], dense, near, first, last)
+      near = hit.index
+      report(hit.distance, Math.min(last - 1, Math.max(first + 1, hit.index)))
     }
   }
   return { most, where }
+}
+
+/** Points run along chains, so the nearest chord is never far behind the last one. */
+const BEHIND = 3
+
+function nearestChord(
+  p: Pair,
+  chain: Float64Array,
+  near: number,
+  from: number,
+  to: number,
+): { index: number; distance: number } {
+  let index = near
+  let distance = Infinity
+  for (let j = Math.max(from, near - BEHIND); j < to; j++) {
+    const d = chordDistance(p, chain, j)
+    if (d < distance) {
+      distance = d
+      index = j
+    }
+  }
+  return { index, distance }
 }
 
 function chordDistance([r, z]: Pair, chain: Float64Array, j: number): number {

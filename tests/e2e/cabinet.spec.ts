@@ -84,7 +84,7 @@ test('the sheet of keys opens with "?" and closes with Escape', async ({ page })
   await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('close to the axis')
   await page.keyboard.press('Escape')
   await expect(page.getByRole('dialog', { name: 'Keys' })).toBeHidden()
-  await page.keyboard.press('4')
+  await page.keyboard.press('5')
   await expect(page).toHaveURL(/\/solid$/)
 })
 

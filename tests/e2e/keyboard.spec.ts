@@ -35,7 +35,7 @@ test('the whole way works without a pointer', async ({ page }) => {
   await expect(page.getByTestId('measure-scale')).not.toHaveText(before)
 
   await page.locator('body').click({ position: { x: 90, y: 780 } })
-  await press('3')
+  await press('4')
   await expect(page).toHaveURL(/profile$/)
   await press('ArrowDown', 14)
   await press('Enter')

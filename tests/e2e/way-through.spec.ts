@@ -80,7 +80,8 @@ test('from a dropped photo to an STL, by hand', async ({ page }) => {
   expect(perPx / (112 / Math.hypot(top.x - foot.x, top.y - foot.y))).toBeCloseTo(1, 2)
 
   // Draw: lines and curves in one stroke, zooming and panning in the middle of it.
-  await page.getByRole('button', { name: 'Draw the half-profile' }).click()
+  await page.getByRole('button', { name: 'Find the outline' }).click()
+  await page.getByTestId('stage-profile').click()
   let pen = 'line'
   for (const [i, node] of nodes.entries()) {
     const kind = i === 0 ? nodes[0]!.next : nodes[i - 1]!.next

@@ -140,10 +140,10 @@ const cursor = computed(() =>
     ref="pane"
     class="pane"
     :style="{ cursor }"
-    @dblclick="bench.tool === 'edge' && tools.edgePen.lay()"
     aria-label="Photo"
     data-testid="photo-pane"
     :data-matrix="view.pictureMatrix(bench.view.photoAxisX).join(' ')"
+    @dblclick="bench.tool === 'edge' && tools.edgePen.lay()"
   >
     <canvas ref="canvas" aria-hidden="true" :style="look" />
     <JudgingFilters />

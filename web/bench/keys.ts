@@ -5,7 +5,7 @@ export const BENCH_KEYS: { title: string; keys: [string, string][] }[] = [
     keys: [
       ['Ctrl Z', 'undo'],
       ['Ctrl Shift Z', 'redo'],
-      ['1 … 6', 'open a stage'],
+      ['1 … 7', 'open a stage'],
       ['?', 'this sheet'],
     ],
   },
@@ -33,6 +33,15 @@ export const BENCH_KEYS: { title: string; keys: [string, string][] }[] = [
       ['H', 'something level or upright'],
       ['R', 'ring: lay an ellipse'],
       ['Enter', 'end a marked straight edge'],
+    ],
+  },
+  {
+    title: 'Outline',
+    keys: [
+      ['F', 'find the outline'],
+      ['N', 'edge pen'],
+      ['Enter', 'lay the stroke of the edge pen'],
+      ['Esc', 'drop the stroke, put the tool down'],
     ],
   },
   {

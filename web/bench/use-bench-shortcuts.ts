@@ -4,6 +4,7 @@ import { useShortcuts, type Shortcut } from '../composables/use-shortcuts'
 import { picturePointOf } from '../../core/profile/edit'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
+import { useSearch } from './calibrate/use-search'
 import { newId } from './new-id'
 
 export interface BenchActions {
@@ -23,6 +24,8 @@ export function useBenchShortcuts({ stage, zoomBy, fit }: BenchActions): void {
   const router = useRouter()
   const shaping = () => stage() === 'profile'
   const calibrating = () => stage() === 'calibrate'
+  const outlining = () => stage() === 'outline'
+  const search = useSearch()
 
   function nudge(event: KeyboardEvent): void {
     const step = event.shiftKey ? BIG_NUDGE_MM : NUDGE_MM
@@ -79,6 +82,18 @@ export function useBenchShortcuts({ stage, zoomBy, fit }: BenchActions): void {
     { keys: ['E'], label: 'edge pairs', when: calibrating, run: () => (bench.tool = 'pairs') },
     { keys: ['H'], label: 'something level', when: calibrating, run: () => (bench.tool = 'level') },
     { keys: ['R'], label: 'ring', when: calibrating, run: () => (bench.tool = 'ring') },
+    {
+      keys: ['F'],
+      label: 'find the outline',
+      when: () => outlining() && piece.document.photo !== null,
+      run: () => void search.findOutline(),
+    },
+    {
+      keys: ['N'],
+      label: 'edge pen',
+      when: () => outlining() && piece.document.outline !== null,
+      run: () => (bench.tool = bench.tool === 'edge' ? 'none' : 'edge'),
+    },
     {
       keys: ['M'],
       label: 'dividers',

@@ -25,9 +25,30 @@ async function pixelsOf({ url, crop }: PixelRequest): Promise<NonNullable<typeof
   return kept
 }
 
+let warm = false
+
+/** Runs the search once over a small made-up picture, so that its code is compiled before somebody waits for it. */
+function warmUp(): void {
+  if (warm) return
+  warm = true
+  const [width, height] = [240, 320]
+  const data = new Uint8ClampedArray(4 * width * height).fill(200)
+  for (let y = 60; y < 260; y++)
+    for (let x = 70; x < 170; x++) data.fill(60 + (x % 7), 4 * (y * width + x), 4 * (y * width + x) + 3)
+  for (let i = 3; i < data.length; i += 4) data[i] = 255
+  const raster = { width, height, data }
+  try {
+    for (let k = 0; k < 2; k++)
+      searchPhoto(raster, { up: { x: 0, y: -1 }, eye: { f: 900, centre: { x: width / 2, y: height / 2 } } })
+  } catch {
+    // Only its being run matters.
+  }
+}
+
 const worker: PhotoWorker = {
   async prepare(request) {
     await pixelsOf(request)
+    warmUp()
   },
   async search(request, onProgress) {
     const { raster, offset } = await pixelsOf(request)
