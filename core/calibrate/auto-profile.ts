@@ -87,7 +87,9 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     read = readProfile(
       through,
       found.outline,
-      through.kind === 'distant' ? { foot: 0, top: heightOn(solved, marks.top) } : {},
+      through.kind === 'distant'
+        ? { foot: 0, top: heightOn(solved, marks.top) }
+        : { pitchSd: solved.near?.pitch.sd },
     )
     heightMm = facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
     if (through.kind !== 'near') {

@@ -14,7 +14,7 @@ import type { OutlineSide } from '../outline/refine'
 export interface ReadProfile {
   /** [r, z], mm. */
   points: [number, number][]
-  /** Standard error across the profile at each point, mm, and who vouches for it. */
+  /** Standard error across the profile at each point, mm, camera and scale included, and who vouches for it. */
   sd: number[]
   states: (PointState | 'assumed')[]
   /** Of points that one side alone vouches for: why. */
@@ -31,6 +31,8 @@ export interface ReadOptions {
   top?: number
   /** Which side to believe between two heights, mm. */
   choices?: readonly SideChoice[]
+  /** Standard error of the camera's pitch as solved, radians. */
+  pitchSd?: number
   /** Rows over the height. Default 1200: chords then stay within 0.01 % of it for curves as sharp as one sees. */
   rows?: number
 }
@@ -57,9 +59,31 @@ export function readProfile(
     to: levelOf(view, c.to),
   }))
   const half = halfOutline(view, sides.left, sides.right, choices)
-  return view.kind === 'near'
-    ? throughCamera(view.distance, view.height, half, options)
-    : byScale(half, options)
+  const read =
+    view.kind === 'near' ? throughCamera(view.distance, view.height, half, options) : byScale(half, options)
+  const mmPerPx = (view.kind === 'near' ? view.distance : 1) / half.pxPerUnit
+  return { ...read, sd: uncertainties(read, mmPerPx, options.pitchSd ?? 0) }
+}
+
+/**
+ * What the noise along an edge doesn't show: light, shading and the lens move edges by this, px; and the rings of shaded
+ * and rounded ends tell the pitch no better than this, radians (0.3°). Both from the bench of made-up photos.
+ */
+const EDGE_FLOOR_PX = 0.12
+const PITCH_FLOOR = (0.3 * Math.PI) / 180
+
+/**
+ * Standard errors of the points, mm: of the edge, and of the scale, since a pitch that is off shifts foot and top by
+ * their radii against each other, and with the height all radii.
+ */
+function uncertainties({ points, sd, foot, top }: ReadProfile, mmPerPx: number, pitchSd: number): number[] {
+  const near = (level: number) => Math.max(0, ...points.filter(([, z]) => Math.abs(z - level) < 0.02 * (top - foot)).map((p) => p[0])) // prettier-ignore
+  const shift = (near(foot) + near(top)) * Math.hypot(pitchSd, PITCH_FLOOR)
+  return points.map(([r], i) =>
+    Number.isFinite(sd[i]!)
+      ? Math.hypot(sd[i]!, EDGE_FLOOR_PX * mmPerPx, (r * shift) / (top - foot))
+      : Infinity,
+  )
 }
 
 /** A height, mm, in the unit of the half-outline. */

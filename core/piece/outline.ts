@@ -59,8 +59,12 @@ const FIT_SDS = 3
 
 /** How near fitted nodes should stay to an outline when nobody says, mm. */
 export function usualFit(read: ReadProfile): number {
-  const sds = read.sd.filter(Number.isFinite).sort((a, b) => a - b)
-  return Math.max(FIT_SHARE * (read.top - read.foot), FIT_SDS * (sds[sds.length >> 1] ?? 0))
+  const { sd, pxPerUnit } = read.half
+  const sds = [...sd].filter(Number.isFinite).sort((a, b) => a - b)
+  const tall = read.top - read.foot
+  const n = read.half.points.length
+  const perUnit = tall / (read.half.points[n - 1]! - read.half.points[1]!)
+  return Math.max(FIT_SHARE * tall, (FIT_SDS * perUnit * (sds[sds.length >> 1] ?? 0)) / pxPerUnit)
 }
 
 /** Nodes of the outline nearer to a hand's node than this share of the height make room for it. */
