@@ -1,5 +1,5 @@
 import { spawn } from 'node:child_process'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { cpus } from 'node:os'
 import { join } from 'node:path'
 import sharp from 'sharp'
@@ -247,10 +247,14 @@ if (job === 'render') {
   }
 } else {
   mkdirSync(cache, { recursive: true })
-  if (!existsSync(cache)) throw new Error(`No place for the bench's photos: ${cache}`)
-  await inParallel('render')
-  await inParallel('judge')
-  const rows = Array.from({ length: COUNT }, (_, i) =>
-    JSON.parse(readFileSync(join(cache, `${benchPhoto(i).id}.result.json`), 'utf8')) as Row) // prettier-ignore
+  // `write` alone puts the results of the last run on paper again.
+  if (job !== 'write') {
+    await inParallel('render')
+    await inParallel('judge')
+  }
+  const rows = Array.from({ length: COUNT }, (_, i) => {
+    const file = join(cache, `${benchPhoto(i).id}.result.json`)
+    return JSON.parse(readFileSync(file, 'utf8')) as Row
+  })
   write(rows, await published())
 }

@@ -131,8 +131,9 @@ const views = [
       await page.mouse.move(430, 300)
     },
   ],
+  // A copy of the untouched photo, as the next view leaves its marks on it.
+  ['outline', 'Ink bottle, untouched', 'calibrate', 'light', outline, 'copy'],
   ['known-sizes', 'Ink bottle, untouched', 'calibrate', 'light', markSizes],
-  ['outline', 'Ink bottle, untouched', 'calibrate', 'light', outline],
   ['outline-edge-pen', 'Water glass', 'outline', 'dark', pen],
   [
     'half-profile',
@@ -191,9 +192,11 @@ try {
     ],
   })
   const pieces = await (await fetch(`${base}/api/pieces`)).json()
-  for (const [name, piece, stage, colorScheme, act] of views) {
+  for (const [name, piece, stage, colorScheme, act, copy] of views) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme })
-    await page.goto(piece ? `${base}/piece/${pieces.find((p) => p.name === piece).id}/${stage}` : base)
+    let id = pieces.find((p) => p.name === piece)?.id
+    if (copy) id = (await (await fetch(`${base}/api/pieces/${id}/duplicate`, { method: 'POST' })).json()).id
+    await page.goto(piece ? `${base}/piece/${id}/${stage}` : base)
     await page.waitForLoadState('networkidle')
     await page.waitForTimeout(1000)
     await act?.(page)
