@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { cpus } from 'node:os'
+import { cpus, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import sharp from 'sharp'
 import { autoProfile, type AutoProfile } from '../core/calibrate/auto-profile'
@@ -13,11 +13,11 @@ import { chainOf } from '../demo/maker/shape'
 
 /**
  * Second part of `npm run accuracy`: reads the half-profiles of seeded random pieces, photographed by the photo maker, and
- * writes docs/accuracy-outline.md with its chart. The photos are kept beside the packages, since they take minutes.
+ * writes docs/accuracy-outline.md with its chart. The photos are kept among the temporary files, since they take minutes.
  */
 const COUNT = 60
 const root = join(import.meta.dirname, '..')
-const cache = join(root, 'node_modules', '.cache', 'baldacchino-bench')
+const cache = join(tmpdir(), 'baldacchino-bench')
 const docs = join(root, 'docs')
 
 interface Row {
