@@ -38,7 +38,7 @@ export interface SideChoice {
 /** Left and right may differ by this, px, and by so many of their standard errors, before one must be wrong. */
 const SAME_PX = 0.8
 const SAME_SDS = 5
-/** Where they differ, the side is chosen by the majority over so many points each way. */
+/** A run of points where they differ ends after so many that agree. */
 const VOTERS = 10
 /** Twins are looked for within this, px. */
 const TWIN_REACH = 40
@@ -46,8 +46,8 @@ const TWIN_REACH = 40
 const SMOOTHING = 1.5
 
 /**
- * The mean of left and mirrored right, weighted by their standard errors; where they differ by more than noise, the inner
- * one (handles, shadows and reflections stick out), or the one that was chosen. A near view is turned to the axis first,
+ * The mean of left and mirrored right, weighted by their standard errors; where they differ by more than noise, the smoother
+ * or the inner one (handles, shadows and reflections stick out), or the one that was chosen. A near view is turned to the axis first,
  * where mirroring is exact.
  */
 export function halfOutline(
@@ -90,14 +90,10 @@ export function halfOutline(
       reasons[i] = 'unseen'
     }
   }
-  for (let i = 0; i < n; i++) {
-    if (differ[i] === 0) continue
-    let votes = 0
-    for (let k = Math.max(0, i - VOTERS); k <= Math.min(n - 1, i + VOTERS); k++) votes += differ[k]!
-    // A negative offset says that the left side lies farther in.
-    states[i] = votes < 0 ? 'left' : 'right'
+  decideRuns(a, b, twins.index, differ, (i, state) => {
+    states[i] = state
     reasons[i] = 'differs'
-  }
+  })
   const merged = a.slice()
   const sd = new Float64Array(n)
   for (let i = 0; i < n; i++) {
@@ -121,6 +117,56 @@ export function halfOutline(
   const points = smoothBetweenCorners(merged, SMOOTHING)
   for (let i = 0; i < points.length; i += 2) points[i] = Math.max(0, points[i]!)
   return { points, sd, states, reasons, difference, pxPerUnit }
+}
+
+/** One side must be rougher than the other by this factor to be distrusted for it. */
+const ROUGHER = 2
+
+/**
+ * Chooses a side for every run of points where the two differ: the smoother one, since what hides or sticks out from an
+ * edge (a handle, its root on the body, a shadow) has corners; where both are about as smooth, the inner one.
+ */
+function decideRuns(
+  a: Float64Array,
+  b: Float64Array,
+  twin: Int32Array,
+  differ: readonly (-1 | 0 | 1)[],
+  decide: (i: number, state: 'left' | 'right') => void,
+): void {
+  for (let from = 0; from < differ.length; from++) {
+    if (differ[from] === 0) continue
+    let to = from
+    let quiet = 0
+    // Short agreements within a run, where the two cross, don't end it.
+    for (let i = from; i < differ.length && quiet <= VOTERS; i++) {
+      if (differ[i] === 0) quiet++
+      else {
+        quiet = 0
+        to = i
+      }
+    }
+    let votes = 0
+    for (let i = from; i <= to; i++) votes += differ[i]!
+    const right = roughness(a, from - 3, to + 3)
+    const left = roughness(b, twin[from]! - 3, twin[to]! + 3)
+    // A negative vote says that the left side lies farther in.
+    const inner = votes < 0 ? 'left' : 'right'
+    const state = right > ROUGHER * left ? 'left' : left > ROUGHER * right ? 'right' : inner
+    for (let i = from; i <= to; i++) if (differ[i] !== 0) decide(i, state)
+    from = to
+  }
+}
+
+/** Sum of the second differences of a chain between two of its points. */
+function roughness(points: Float64Array, from: number, to: number): number {
+  const n = points.length / 2
+  let sum = 0
+  for (let i = Math.max(2, from); i <= Math.min(n - 3, to); i++)
+    sum += Math.hypot(
+      points[2 * i + 4]! - 2 * points[2 * i]! + points[2 * i - 4]!,
+      points[2 * i + 5]! - 2 * points[2 * i + 1]! + points[2 * i - 3]!,
+    )
+  return sum
 }
 
 /** Picture points as [X W ...], X positive on the side that `sign` names. */

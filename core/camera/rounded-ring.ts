@@ -33,10 +33,10 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
   const [x, y, w] = [dx / length, dy / length, dz / length]
   const near = end === 'foot' ? z < 0 : z >= 0
   const front = near ? 1 : -1
-  // Angle φ of the circle's place nearest to the ray (0: on the axis, front or back); first the place as far aside.
-  const aside = x / y / (r + 1e-12)
-  let phi = arcsine(aside)
-  for (let k = 0; k < 3; k++) phi = arcsine(aside * (1 - front * r * Math.cos(phi)))
+  // Angle φ of the circle's place nearest to the ray (0: on the axis, front or back); first the place as far aside:
+  // r sin φ = m (1 - front r cos φ).
+  const m = x / y
+  let phi = arcsine(m / (r * Math.sqrt(1 + m * m) + 1e-12)) - Math.atan(front * m)
   for (let k = 0; k < NEWTON; k++) {
     const [s, c] = [Math.sin(phi), Math.cos(phi)]
     const px = r * s

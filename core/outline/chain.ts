@@ -1,9 +1,3 @@
-/** A chain of picture points with their outward normals, all as [x y ...], px. */
-export interface Chain {
-  points: Float64Array
-  normals: Float64Array
-}
-
 /** Points at even steps along a polyline [x y ...]; first and last are kept. */
 export function resample(points: ArrayLike<number>, step: number): Float64Array {
   const out: number[] = [points[0]!, points[1]!]
@@ -63,12 +57,4 @@ export function normalsOf(points: Float64Array, turn: 1 | -1, sigma: number): Fl
     out[2 * i + 1] = (turn * dx) / l
   }
   return out
-}
-
-/** Median over a window of `2 reach + 1` values, shorter at the ends. */
-export function runningMedian(values: Float64Array, reach: number): Float64Array {
-  return values.map((_, i) => {
-    const window = Array.from(values.subarray(Math.max(0, i - reach), i + reach + 1)).sort((a, b) => a - b)
-    return window[window.length >> 1]!
-  })
 }

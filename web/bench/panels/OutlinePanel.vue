@@ -40,10 +40,13 @@ const length = (mm: number) => formatLength(mm, { unit: unit.value })
 
 const summary = computed(() => {
   if (!read.value) return ''
-  const px = [...read.value.half.sd].filter(Number.isFinite).sort((a, b) => a - b)
-  const sd = px[px.length >> 1] ?? NaN
-  const mm = sd * calibration.value.frame.mmPerPx
-  return `Seen over ${Math.floor(100 * seenShare(read.value))} % of the height; a point of the edge is known to ±${sd.toFixed(2)} px, which is ±${mm.toPrecision(1)} mm.`
+  const middle = (values: Iterable<number>) => {
+    const sorted = [...values].filter(Number.isFinite).sort((p, q) => p - q)
+    return sorted[sorted.length >> 1] ?? NaN
+  }
+  const px = middle(read.value.half.sd).toFixed(2)
+  const mm = length(middle(read.value.sd))
+  return `Seen over ${Math.floor(100 * seenShare(read.value))} % of the height. By its noise the edge is known to ±${px} px; with camera and scale a radius is known to ±${mm}.`
 })
 /** Few enough for a plot, and the noise of single points out of the way. */
 const symmetry = computed(() => {

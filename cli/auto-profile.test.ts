@@ -1,0 +1,92 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import sharp from 'sharp'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { autoProfile } from '../core/calibrate/auto-profile'
+import { distanceTo, profileError, visibleOf } from '../demo/bench/judge'
+import { LAMP_ROOM } from '../demo/lamp-room'
+import { truthOf } from '../demo/maker/photo'
+import { chainOf } from '../demo/maker/shape'
+
+const bottle = LAMP_ROOM.find((s) => s.name === 'Ink bottle')!
+const truth = truthOf(bottle)
+const photo = readFileSync(join(import.meta.dirname, '../demo/photos/ink-bottle.jpg'))
+
+async function read(
+  picture: sharp.Sharp,
+  facts: { view?: 'auto' | 'near' | 'distant'; distanceMm?: number } = {},
+) {
+  const { data, info } = await picture.ensureAlpha().raw().toBuffer({ resolveWithObject: true })
+  return autoProfile(
+    { width: info.width, height: info.height, data: new Uint8Array(data) },
+    {
+      photo: { width: info.width, height: info.height, quarterTurns: 0, focalLength35mm: 262 },
+      heightMm: truth.height,
+      diameterMm: null,
+      view: facts.view ?? 'near',
+      distanceMm: facts.distanceMm ?? null,
+      focalLength35mm: null,
+      k1: 0,
+      up: { x: 0, y: -1 },
+      axis: null,
+    },
+  )
+}
+/** Distance of one profile from another that all but a share of its points keep, % of the height. */
+function apart(a: readonly [number, number][], b: readonly [number, number][], share = 0.99): number {
+  const all = a.filter((_, i) => i % 9 === 0).map((p) => distanceTo(b, p)).sort((p, q) => p - q) // prettier-ignore
+  return (100 * all[Math.floor(share * all.length)]!) / truth.height
+}
+
+describe('the whole way from a photo to its half-profile', () => {
+  let plain: Awaited<ReturnType<typeof read>>
+  beforeAll(async () => {
+    plain = await read(sharp(photo))
+  })
+
+  it('reads the visible half-profile to a tenth of a percent of the height', () => {
+    const seen = visibleOf(bottle.camera, chainOf(bottle.shape, true))
+    const error = profileError(truth.profile, truth.profile.map((_, i) => seen[i] ?? false), plain.profile) // prettier-ignore
+    expect(error.rms).toBeLessThan(0.1)
+    expect(Math.abs(error.diameter)).toBeLessThan(0.25)
+    expect(Math.abs(error.volume)).toBeLessThan(0.6)
+  })
+
+  it('a mirrored picture gives the same', async () => {
+    expect(apart((await read(sharp(photo).flop())).profile, plain.profile)).toBeLessThan(0.06)
+  })
+
+  it('a picture of half the size gives the same, to two pixels of it', async () => {
+    const half = await read(sharp(photo).resize(750, 1000))
+    expect(apart(half.profile, plain.profile)).toBeLessThan(0.25)
+  })
+
+  it('a handle on one side changes it by less than a tenth of a percent, but for its roots', async () => {
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="1500" height="2000"><path d="M1184,760C1440,760 1440,1150 1184,1150" fill="none" stroke="#5b4a36" stroke-width="60"/></svg>`
+    const handled = await read(sharp(photo).composite([{ input: Buffer.from(svg) }]))
+    expect(apart(handled.profile, plain.profile, 0.96)).toBeLessThan(0.1)
+    expect(handled.read.states).toContain('left')
+  })
+
+  it('says which view it read with and why', async () => {
+    const { solved, warnings } = await read(sharp(photo), { view: 'auto' })
+    expect(solved.view.kind).toBe('near')
+    expect(warnings.join()).not.toMatch(/parallel rays/)
+    expect((await read(sharp(photo), { view: 'distant' })).solved.view.kind).toBe('distant')
+  })
+
+  it.each([
+    ['blank', '#b5b1a8', /No round piece stands out/],
+    ['white', '#ffffff', /No round piece stands out/],
+  ])('refuses a %s picture', async (_name, background, words) => {
+    const picture = sharp({ create: { width: 600, height: 800, channels: 3, background } })
+    await expect(read(picture)).rejects.toThrow(words)
+  })
+
+  it('refuses two pieces side by side, and a piece cut by the border', async () => {
+    const two = await sharp({ create: { width: 3000, height: 2000, channels: 3, background: '#c9c5bd' } })
+      .composite([{ input: photo, left: 0, top: 0 }, { input: photo, left: 1500, top: 0 }]).png().toBuffer() // prettier-ignore
+    await expect(read(sharp(two))).rejects.toThrow(/several things|one round piece/)
+    await expect(read(sharp(photo).extract({ left: 0, top: 0, width: 1500, height: 1500 }))).rejects.toThrow(/reaches the border/) // prettier-ignore
+  })
+})
