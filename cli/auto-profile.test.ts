@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import sharp from 'sharp'
+import sharp, { type Sharp } from 'sharp'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { autoProfile } from '../core/calibrate/auto-profile'
 import { distanceTo, profileError, visibleOf } from '../demo/bench/judge'
@@ -12,10 +12,7 @@ const bottle = LAMP_ROOM.find((s) => s.name === 'Ink bottle')!
 const truth = truthOf(bottle)
 const photo = readFileSync(join(import.meta.dirname, '../demo/photos/ink-bottle.jpg'))
 
-async function read(
-  picture: sharp.Sharp,
-  facts: { view?: 'auto' | 'near' | 'distant'; distanceMm?: number } = {},
-) {
+async function read(picture: Sharp, facts: { view?: 'auto' | 'near' | 'distant'; distanceMm?: number } = {}) {
   const { data, info } = await picture.ensureAlpha().raw().toBuffer({ resolveWithObject: true })
   return autoProfile(
     { width: info.width, height: info.height, data: new Uint8Array(data) },
