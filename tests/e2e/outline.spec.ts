@@ -61,8 +61,8 @@ test('one press on a calibrated photo gives a finished half-profile in true mill
     /\d+ nodes follow the outline to within 0\.\d+ mm/,
   )
   const before = await page.getByTestId('fit-words').innerText()
-  await page.getByLabel('Within').fill('0.5 mm')
-  await page.getByLabel('Within').press('Enter')
+  await page.getByLabel('Within', { exact: true }).fill('0.5 mm')
+  await page.getByLabel('Within', { exact: true }).press('Enter')
   await expect(page.getByTestId('fit-words')).not.toHaveText(before)
   await page.keyboard.press('Escape')
   await bench.saved()
