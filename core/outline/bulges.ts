@@ -1,4 +1,4 @@
-import type { Silhouette, Strip } from './silhouette'
+import { rowsOf, type Silhouette, type Strip } from './silhouette'
 
 /** A bulge begins where the half-width grows by this much over two rows, px. */
 const LEAST_JUMP = 4
@@ -15,8 +15,7 @@ const BARE = 0.12
  */
 export function withoutBareBulges(strip: Strip, silhouette: Silhouette): Silhouette {
   const half = silhouette.half.slice()
-  const first = half.findIndex((r) => r > 0)
-  const last = half.length - 1 - [...half].reverse().findIndex((r) => r > 0)
+  const [first, last] = rowsOf(silhouette)
   const tallest = TALLEST * (last - first)
   const edgeAt = (row: number, r: number) => strip.weaker[row * (strip.radii + 1) + Math.round(r)] ?? 0
   for (const down of [1, -1] as const) {

@@ -1,5 +1,6 @@
 import type { Raster } from '../picture/raster'
 import { sampleLinear } from '../picture/sample'
+import { FORBIDDEN } from './best-path'
 import { normalCdf } from './edge-fit'
 
 /** The picture along the normals of a chain, as evidence for an edge at each distance from it. */
@@ -117,28 +118,39 @@ function noiseOf(part: Float32Array, count: number, places: number): Float32Arra
 /** What a clear edge farther out takes from one: the outline is the outermost edge. */
 const OUTER_SHARE = 0.4
 
+/** What each place's step is worth; the logarithm keeps one glaring edge from outvoting many clear ones. */
+export function clearness({ strength }: EdgeBand): Float32Array {
+  return strength.map((s) => Math.log(1 + (s * s) / 4))
+}
+
 /**
- * What a path through the band earns at each place. The logarithm keeps one glaring edge from outvoting many clear ones;
- * an edge with another one outside it is likely a rim's near side or a reflection.
+ * What a path along the outline earns at each place: an edge with another one outside it is likely a rim's near side or a
+ * reflection.
  * @param blur of the picture's edges, px: nearer than a few of them, two places show the same edge
  */
-export function worthOf({ strength, count, places, step }: EdgeBand, blur: number): Float32Array {
-  const out = strength.map((s) => Math.log(1 + (s * s) / 4))
+export function worthOf(band: EdgeBand, blur: number): Float32Array {
+  const { count, places, step } = band
+  const clear = clearness(band)
+  const out = clear.slice()
   const gap = Math.ceil((3 * blur + 1) / step)
   for (let i = 0; i < count; i++) {
     let outer = 0
     for (let k = places - 1 - gap; k >= 0; k--) {
-      outer = Math.max(outer, Math.log(1 + strength[i * places + k + gap]! ** 2 / 4))
+      outer = Math.max(outer, clear[i * places + k + gap]!)
       out[i * places + k]! -= OUTER_SHARE * outer
     }
   }
   return out
 }
 
-/** Two bands of mirrored chains, so that an edge counts that both sides show, to within `slack` places. */
-export function sharedWorth(a: EdgeBand, b: EdgeBand, slack: number, blur: number): Float32Array {
-  const [p, q] = [spread(worthOf(a, blur), a, slack), spread(worthOf(b, blur), b, slack)]
-  return p.map((v, i) => v + q[i]!)
+/** Worths of two bands of mirrored chains, so that an edge counts that both sides show, to within `slack` places. */
+export function sharedWorth(
+  [a, b]: readonly [EdgeBand, EdgeBand],
+  [p, q]: readonly [Float32Array, Float32Array],
+  slack: number,
+): Float32Array {
+  const other = spread(q, b, slack)
+  return spread(p, a, slack).map((v, i) => v + other[i]!)
 }
 
 /** Each place takes the best within `slack`. */
@@ -154,54 +166,25 @@ function spread(worth: Float32Array, { count, places }: EdgeBand, slack: number)
   return out
 }
 
-/**
- * The path through a band that earns most: one place a point, each change of place costs in proportion up to a limit (a
- * corner). Exact dynamic program.
- * @param allowed places that the path may take at each point; default all
- */
-export function bestPath(
+/** The worths with places that a path may not take ruled out. */
+export function within(
   worth: Float32Array,
-  count: number,
-  places: number,
-  cost: { perPlace: number; most: number },
-  allowed: (i: number, k: number) => boolean = () => true,
-): Int32Array {
-  const from = new Uint16Array(count * places)
-  let score = new Float32Array(places)
-  for (let k = 0; k < places; k++) score[k] = allowed(0, k) ? worth[k]! : -1e6
-  for (let i = 1; i < count; i++) {
-    const next = new Float32Array(places)
-    let best = 0
-    for (let k = 1; k < places; k++) if (score[k]! > score[best]!) best = k
-    for (let k = 0; k < places; k++) {
-      next[k] = score[k]!
-      from[i * places + k] = k
-      if (k > 0 && next[k - 1]! - cost.perPlace > next[k]!) {
-        next[k] = next[k - 1]! - cost.perPlace
-        from[i * places + k] = from[i * places + k - 1]!
-      }
-    }
-    for (let k = places - 2; k >= 0; k--) {
-      if (next[k + 1]! - cost.perPlace <= next[k]!) continue
-      next[k] = next[k + 1]! - cost.perPlace
-      from[i * places + k] = from[i * places + k + 1]!
-    }
-    const far = score[best]! - cost.most
-    for (let k = 0; k < places; k++) {
-      if (far > next[k]!) {
-        next[k] = far
-        from[i * places + k] = best
-      }
-      next[k] = allowed(i, k) ? next[k]! + worth[i * places + k]! : -1e6
-    }
-    score = next
-  }
-  const out = new Int32Array(count)
-  let k = 0
-  for (let j = 1; j < places; j++) if (score[j]! > score[k]!) k = j
-  for (let i = count - 1; i >= 0; i--) {
-    out[i] = k
-    k = from[i * places + k]!
-  }
+  { count, places }: EdgeBand,
+  allowed: (i: number, k: number) => boolean,
+): Float32Array {
+  const out = worth.slice()
+  for (let i = 0; i < count; i++)
+    for (let k = 0; k < places; k++) if (!allowed(i, k)) out[i * places + k] = FORBIDDEN
   return out
+}
+
+/** A chain moved to the places of a path through its band. */
+export function moveTo(
+  path: Int32Array,
+  points: Float64Array,
+  normals: Float64Array,
+  { places, step }: EdgeBand,
+): Float64Array {
+  const half = (places - 1) / 2
+  return points.map((p, i) => p + normals[i]! * (path[i >> 1]! - half) * step)
 }

@@ -1,9 +1,8 @@
 import type { PicturePoint } from '../conventions'
 import type { Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
+import { MOST_LEAN } from './symmetry'
 
-/** Pieces are brought roughly upright before; a lean beyond this is turned by hand. */
-const MOST_LEAN = (8 * Math.PI) / 180
 const LEAN_STEP = (0.2 * Math.PI) / 180
 /** Weaker edges don't vote. */
 const LEAST_EDGE = 0.08

@@ -1,7 +1,8 @@
 import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
 import { normalsOf, resample, smoothChain } from './chain'
-import { bestPath, edgeBand } from './edge-band'
+import { bestPath } from './best-path'
+import { clearness, edgeBand, moveTo, within } from './edge-band'
 import { fitEdge } from './edge-fit'
 
 /** Places tried to either side of the straight way, as a share of its length, and at least and at most, px. */
@@ -13,7 +14,7 @@ const END_REACH = 7
 /** Points of a path at most; long ways get coarser steps. */
 const MOST_POINTS = 500
 const LEAST_STEP = 2
-const COST = { perPlace: 0.35, most: 8 }
+const COST = { perHalfPx: 0.35, most: 8 }
 /** Fits farther from the path than this, px, have found something else. */
 const MOST_FIT_PX = 1.5
 
@@ -53,14 +54,12 @@ function follow(
   const normals = normalsOf(chain, 1, 2)
   const step = reach > 20 ? 1 : 0.5
   const band = edgeBand(raster, chain, normals, { reach, blur, step })
-  const worth = band.strength.map((s) => Math.log(1 + (s * s) / 4))
   const half = (band.places - 1) / 2
   const last = band.count - 1
-  const ends = (i: number, k: number) => {
-    // The free room grows from the ends as fast as a way can leave the straight line.
-    const room = END_REACH + 1.2 * Math.min(i, last - i) * 2
-    return !pinned || Math.abs(k - half) * step <= room
-  }
-  const path = bestPath(worth, band.count, band.places, { ...COST, perPlace: COST.perPlace * step * 2 }, ends)
-  return chain.map((v, i) => v + normals[i]! * (path[i >> 1]! - half) * step)
+  // The free room grows from the pinned ends as fast as a way can leave the straight line.
+  const near = (i: number, k: number) =>
+    Math.abs(k - half) * step <= END_REACH + 1.2 * Math.min(i, last - i) * 2
+  const worth = pinned ? within(clearness(band), band, near) : clearness(band)
+  const cost = { step: () => COST.perHalfPx * step * 2, most: COST.most }
+  return moveTo(bestPath(worth, band.count, band.places, cost), chain, normals, band)
 }

@@ -10,7 +10,15 @@ import { edgeMiddleAxes } from './edge-middles'
 import { marked, painted, type OutlineGuides } from './guides'
 import { fitMirror, type MirrorFit } from './mirror'
 import { refineSides, type OutlineSide } from './refine'
-import { findSilhouette, rowMiddles, stripAbout, type RowMiddle, type Silhouette } from './silhouette'
+import {
+  findSilhouette,
+  rowMiddles,
+  rowsOf,
+  stripAbout,
+  type RowMiddle,
+  type Silhouette,
+  type Strip,
+} from './silhouette'
 import { sameLine, symmetryAxes, turn } from './symmetry'
 
 export interface FindOutlineOptions {
@@ -59,18 +67,14 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   onProgress?.(0.1)
   const bare = sharpness(raster, factor)
   const sharp = guides ? { x: marked(bare.x, guides, factor), y: marked(bare.y, guides, factor) } : bare
-  const evidence = guided(pieceEvidence(picture), guides, factor)
+  const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
+  const evidence = withPlanes(pieceEvidence(picture), decided)
   onProgress?.(0.2)
   const start = given
     ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
     : bestAxis(sharp, evidence, up, onProgress)
-  const silhouette = snapped(
-    sharp,
-    evidence,
-    bestSilhouette(picture, sharp, evidence, start, (plane) =>
-      guides ? painted(plane, guides, factor) : plane,
-    ),
-  )
+  const strip = stripAbout(sharp, start)
+  const silhouette = snapped(strip, evidence.plane, bestSilhouette(strip, picture, evidence, decided))
   requirePiece(silhouette)
   requireWhole(silhouette, sharp.x)
   onProgress?.(0.5)
@@ -78,7 +82,6 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
   const sides = refineSides(raster, rough as [number[], number[]], {
     reach,
-    mirrored: true,
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })
@@ -99,15 +102,10 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   }
 }
 
-/** Evidence with what a user painted; a painted shadow is no longer doubted. */
-function guided(evidence: Evidence, guides: OutlineGuides | null, factor: number): Evidence {
-  if (!guides) return evidence
+/** Evidence with what a user decided; a painted shadow is no longer doubted. */
+function withPlanes(evidence: Evidence, decided: (plane: Plane) => Plane): Evidence {
   const { plane, unshadowed } = evidence
-  return {
-    ...evidence,
-    plane: painted(plane, guides, factor),
-    unshadowed: unshadowed && painted(unshadowed, guides, factor),
-  }
+  return { ...evidence, plane: decided(plane), unshadowed: unshadowed && decided(unshadowed) }
 }
 
 /** The candidate whose silhouette has most edge that agrees left and right. */
@@ -170,7 +168,6 @@ function requireWhole({ axis, top, half }: Silhouette, { width, height }: Plane)
   const ends = [rows[0]!, rows[rows.length - 1]!].map((row) =>
     touches(...place(row, 0)) ? half[row]! / widest : 0,
   )
-  // A band of margin is looked at sideways, so that a tight crop isn't taken for a cut.
   if (atSides.length / rows.length <= CUT_SHARE && Math.max(...ends) <= CUT_SHARE) return
   throw pieceCut()
 }
@@ -322,13 +319,11 @@ function lineThrough(rows: readonly RowMiddle[]): { a: number; c: number } | nul
  * well along edges on both sides is taken.
  */
 function bestSilhouette(
+  strip: Strip,
   picture: LabPicture,
-  sharp: Sharpness,
   evidence: Evidence,
-  axis: AxisLine,
   decided: (plane: Plane) => Plane,
 ): Silhouette {
-  const strip = stripAbout(sharp, axis)
   const whole = findSilhouette(strip, evidence.plane)
   const bare = withoutShadow(evidence)
   const bright = bare ? findSilhouette(strip, bare) : whole
@@ -350,10 +345,9 @@ const SNAP_WEIGHT = 0.08
 const SNAP_STEP_COST = 1.6
 
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
-function snapped(sharp: Sharpness, { plane }: Evidence, found: Silhouette): Silhouette {
-  const strip = stripAbout(sharp, found.axis)
+function snapped(strip: Strip, evidence: Plane, found: Silhouette): Silhouette {
   const { half } = withoutBareBulges(strip, found)
-  return findSilhouette(strip, plane, { weight: SNAP_WEIGHT, stepCost: SNAP_STEP_COST, near: half })
+  return findSilhouette(strip, evidence, { weight: SNAP_WEIGHT, stepCost: SNAP_STEP_COST, near: half })
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */
@@ -393,8 +387,7 @@ function outsideOf({ axis, top, half }: Silhouette, width: number): (i: number) 
 /** One side of the silhouette as a chain [x y ...] from the lower axis crossing to the upper one, full-resolution px. */
 function roughSide({ axis, top, half }: Silhouette, side: 1 | -1, factor: number): number[] {
   const { at, up } = axis
-  const first = half.findIndex((r) => r > 0)
-  const last = half.length - 1 - [...half].reverse().findIndex((r) => r > 0)
+  const [first, last] = rowsOf({ half })
   const out: number[] = []
   const push = (v: number, r: number) =>
     out.push(factor * (at.x + v * up.x - side * r * up.y), factor * (at.y + v * up.y + side * r * up.x))

@@ -1,6 +1,7 @@
 import type { Raster } from '../picture/raster'
 import { normalsOf, resample, smoothChain } from './chain'
-import { bestPath, edgeBand, sharedWorth, worthOf, type EdgeBand } from './edge-band'
+import { bestPath } from './best-path'
+import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
 import { fitEdge, strongestEdge } from './edge-fit'
 
 /** One side of the outline, from the lower axis crossing out and up to the upper one. Full-resolution px. */
@@ -18,8 +19,6 @@ export interface OutlineSide {
 export interface RefineOptions {
   /** How far the true edge may be from the rough chain, px. */
   reach: number
-  /** True when both chains are mirror images about an axis known to about a pixel: then both sides vote. */
-  mirrored: boolean
   /** Outline points along the picture's longer side, at most. Default 750. */
   pointsAlong?: number
   onProgress?: (fraction: number) => void
@@ -28,9 +27,9 @@ export interface RefineOptions {
 /** Least distance between outline points, px: closer ones share their pixels. */
 const LEAST_STEP_PX = 2
 /** First look: places half a px apart; the mirror image may be off by a px. */
-const WIDE = { step: 0.5, slack: 2, cost: { perPlace: 0.5, most: 9 } }
+const WIDE = { step: 0.5, slack: 2, cost: { step: () => 0.5, most: 9 } }
 /** Second look, each side by itself. */
-const NARROW = { step: 0.25, reach: 3, cost: { perPlace: 0.3, most: 6 } }
+const NARROW = { step: 0.25, reach: 3, cost: { step: () => 0.3, most: 6 } }
 /** Fits that run away from the path by more than this, px, have found something else. */
 const MOST_FIT_PX = 1.5
 /** Bounds and first guess of the picture's blur, px. */
@@ -41,14 +40,15 @@ const USUAL_BLUR = 1
 /**
  * From rough chains of both sides to the edges themselves: the path along steps of the picture's own blur that both sides
  * show best, then each side's own path near it, then the fitted place of every step.
- * @param rough [x y ...] of the left and of the right side, each from the lower crossing to the upper one
+ * @param rough [x y ...] of the left and of the right side, each from the lower crossing to the upper one; mirror images
+ *   of each other about an axis known to about a pixel
  */
 export function refineSides(
   raster: Raster,
   rough: readonly [ArrayLike<number>, ArrayLike<number>],
   options: RefineOptions,
 ): [OutlineSide, OutlineSide] {
-  const { reach, mirrored, pointsAlong = 750, onProgress } = options
+  const { reach, pointsAlong = 750, onProgress } = options
   const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / pointsAlong)
   const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 4), step))
   const blur = blurOf(raster, start, reach)
@@ -58,13 +58,9 @@ export function refineSides(
     return { points, normals, band: edgeBand(raster, points, normals, { reach, blur, step: WIDE.step }) }
   })
   onProgress?.(0.5)
-  const [a, b] = bands as [Banded, Banded]
-  const paths = mirrored
-    ? sharedPaths(a.band, b.band, blur)
-    : bands.map(({ band }) => ownPath(band, blur, WIDE.cost))
+  const paths = sharedPaths(bands.map(({ band }) => band) as [EdgeBand, EdgeBand], blur)
   const sides = bands.map(({ points, normals, band }, side) => {
-    const moved = smoothChain(along(points, normals, paths[side]!, band), 1.5)
-    const near = resample(moved, step)
+    const near = resample(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5), step)
     const out = refineNear(raster, near, turnOf(side), blur)
     onProgress?.(0.75 + 0.25 * side)
     return out
@@ -72,43 +68,25 @@ export function refineSides(
   return sides as [OutlineSide, OutlineSide]
 }
 
-interface Banded {
-  points: Float64Array
-  normals: Float64Array
-  band: EdgeBand
-}
-
 /** Going up the left side of an upright piece the outside is on the left hand. */
 const turnOf = (side: number): 1 | -1 => (side === 0 ? -1 : 1)
 
-function sharedPaths(a: EdgeBand, b: EdgeBand, blur: number): Int32Array[] {
+function sharedPaths(bands: readonly [EdgeBand, EdgeBand], blur: number): Int32Array[] {
+  const worths = bands.map((band) => worthOf(band, blur)) as [Float32Array, Float32Array]
   // Mirrored chains have the same number of points, but for a rounding at their ends.
-  const count = Math.min(a.count, b.count)
-  const path = bestPath(sharedWorth(a, b, WIDE.slack, blur), count, a.places, WIDE.cost)
-  return [a, b].map((band) => {
+  const count = Math.min(bands[0].count, bands[1].count)
+  const path = bestPath(sharedWorth(bands, worths, WIDE.slack), count, bands[0].places, WIDE.cost)
+  return bands.map((band, side) => {
     const near = (i: number, k: number) => Math.abs(k - path[Math.min(i, count - 1)]!) <= 2 * WIDE.slack
-    return bestPath(worthOf(band, blur), band.count, band.places, WIDE.cost, near)
+    return bestPath(within(worths[side]!, band, near), band.count, band.places, WIDE.cost)
   })
-}
-
-function ownPath(band: EdgeBand, blur: number, cost: { perPlace: number; most: number }): Int32Array {
-  return bestPath(worthOf(band, blur), band.count, band.places, cost)
-}
-
-function along(
-  points: Float64Array,
-  normals: Float64Array,
-  path: Int32Array,
-  { places, step }: EdgeBand,
-): Float64Array {
-  const half = (places - 1) / 2
-  return points.map((p, i) => p + normals[i]! * (path[i >> 1]! - half) * step)
 }
 
 function refineNear(raster: Raster, near: Float64Array, turn: 1 | -1, blur: number): OutlineSide {
   const normals = normalsOf(near, turn, 2)
   const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
-  const points = smoothChain(along(near, normals, ownPath(band, blur, NARROW.cost), band), 1.2)
+  const path = bestPath(worthOf(band, blur), band.count, band.places, NARROW.cost)
+  const points = smoothChain(moveTo(path, near, normals, band), 1.2)
   const across = normalsOf(points, turn, 2)
   const n = points.length / 2
   const offsets = new Float64Array(n)

@@ -2,6 +2,7 @@ import type { Plane } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import { samplePlane } from '../picture/sample'
 import type { AxisLine } from './axis-line'
+import { bestPath, FORBIDDEN } from './best-path'
 
 /** The silhouette in the axis' own frame: half-width at each row, top row first. Reduced px throughout. */
 export interface Silhouette {
@@ -114,7 +115,6 @@ const USUAL_WEIGHT = 0.4
 const NARROWER = 12
 const WIDER = 3
 const END_ROOM = 8
-const FAR = 1e5
 
 function isNear(near: Float32Array, row: number, r: number): boolean {
   let least = Infinity
@@ -158,72 +158,24 @@ export function findSilhouette(strip: Strip, evidence: Plane, options: Silhouett
       // What shows sharp edges on both sides isn't the backdrop, even if one sees the backdrop between them.
       inside += (sum > 0 ? sum : seeThrough * sum) + OUTLINED * weaker[i]!
       gain[i] = weight * inside - rowCost + EDGE_WORTH * (ONE_SIDE * both[i]! + BOTH_SIDES * weaker[i]!)
-      if (near && !isNear(near, row, r)) gain[i] = -FAR
+      if (near && !isNear(near, row, r)) gain[i] = FORBIDDEN
     }
-    if (near && near[row]! > END_ROOM && !isEnd(near, row)) gain[row * (radii + 1)] = -FAR
+    if (near && near[row]! > END_ROOM && !isEnd(near, row)) gain[row * (radii + 1)] = FORBIDDEN
   }
-  const half = bestPath(gain, level, rows, radii, stepCost)
+  const n = radii + 1
+  const path = bestPath(gain, rows, n, {
+    step: (row, r) =>
+      stepCost *
+      (LEAST_STEP_SHARE +
+        (1 - LEAST_STEP_SHARE) * (1 - Math.max(level[row * n + r]!, level[(row - 1) * n + r]!))),
+    most: MOST_STEP_COST,
+  })
+  const half = longestRun(Float32Array.from(path))
   let edges = 0
   half.forEach((r, row) => {
     if (r > 0) edges += weaker[row * (radii + 1) + r]!
   })
   return { axis, top, half, edges }
-}
-
-/** Largest total gain; steps cost in proportion up to a limit, so that a shoulder is no harder than a slope. */
-function bestPath(
-  gain: Float32Array,
-  level: Float32Array,
-  rows: number,
-  radii: number,
-  stepCost: number,
-): Float32Array {
-  const n = radii + 1
-  const from = new Uint16Array(rows * n)
-  let score = gain.slice(0, n)
-  for (let row = 1; row < rows; row++) {
-    let best = 0
-    for (let r = 1; r < n; r++) if (score[r]! > score[best]!) best = r
-    const next = new Float32Array(n)
-    const arg = new Uint16Array(n)
-    // Distance transform of the scores with a truncated cost: two sweeps and the global best.
-    const cost = (r: number) =>
-      stepCost *
-      (LEAST_STEP_SHARE +
-        (1 - LEAST_STEP_SHARE) * (1 - Math.max(level[row * n + r]!, level[(row - 1) * n + r]!)))
-    for (let r = 0; r < n; r++) {
-      next[r] = score[r]!
-      arg[r] = r
-      if (r > 0 && next[r - 1]! - cost(r) > next[r]!) {
-        next[r] = next[r - 1]! - cost(r)
-        arg[r] = arg[r - 1]!
-      }
-    }
-    for (let r = n - 2; r >= 0; r--) {
-      if (next[r + 1]! - cost(r + 1) > next[r]!) {
-        next[r] = next[r + 1]! - cost(r + 1)
-        arg[r] = arg[r + 1]!
-      }
-    }
-    const far = score[best]! - MOST_STEP_COST
-    for (let r = 0; r < n; r++) {
-      if (far > next[r]!) {
-        next[r] = far
-        arg[r] = best
-      }
-      from[row * n + r] = arg[r]!
-      next[r]! += gain[row * n + r]!
-    }
-    score = next
-  }
-  const half = new Float32Array(rows)
-  let r = 0
-  for (let k = 1; k < n; k++) if (score[k]! > score[r]!) r = k
-  for (let row = rows - 1; row >= 0; row--) {
-    half[row] = r
-    r = from[row * n + r]!
-  }
-  return longestRun(half)
 }
 
 /** Only the tallest connected piece is kept. */
@@ -239,6 +191,11 @@ function longestRun(half: Float32Array): Float32Array {
     }
   }
   return half.map((r, i) => (i >= best[0] && i < best[1] ? r : 0))
+}
+
+/** First and last row of the piece. */
+export function rowsOf({ half }: Pick<Silhouette, 'half'>): [number, number] {
+  return [half.findIndex((r) => r > 0), half.findLastIndex((r) => r > 0)]
 }
 
 /** Edges are looked for so far from the silhouette on either side, px. */

@@ -4,7 +4,7 @@ import type { Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
 
 /** Pieces are brought roughly upright before; a lean beyond this is turned by hand. */
-const MOST_LEAN = (8 * Math.PI) / 180
+export const MOST_LEAN = (8 * Math.PI) / 180
 
 /** What the symmetry of the colours is worth against that of the edges; each gives a candidate. */
 const TRUSTS = [0.1, 0.8]
@@ -18,7 +18,7 @@ const SAME_LEAN = 0.006
  * know no light and dark side, which colours do; colours know no mortar and grain, which edges do; so several
  * mixtures of the two are tried. The search walks leans and offsets coarsely, then halves its steps.
  * @param up rough direction of the axis in the picture, one of the four
- * @returns one to three candidates
+ * @returns one or two candidates
  */
 export function symmetryAxes(sharp: Sharpness, evidence: Plane, up: PicturePoint): AxisLine[] {
   const { width, height } = evidence
