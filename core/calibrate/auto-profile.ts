@@ -1,7 +1,6 @@
 import type { AxisLine } from '../outline/axis-line'
 import { searchPhoto, type PhotoSearch } from '../camera/search-photo'
-import { endLevel } from '../camera/fit-end'
-import { project } from '../camera/view'
+import { project, toPlane } from '../camera/view'
 import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import type { Raster } from '../picture/raster'
@@ -88,7 +87,7 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
       through,
       found.outline,
       through.kind === 'distant'
-        ? { foot: 0, top: heightOn(solved, marks.top) }
+        ? { foot: 0, top: toPlane(through, marks.top).z }
         : { pitchSd: solved.near?.pitch.sd },
     )
     heightMm = facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
@@ -96,15 +95,9 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
       if (facts.heightMm !== null || round > 0) break
       continue
     }
-    const { foot, top } = read.ends
-    const level = (mm: number) => project(through, [0, 0, mm])
-    marks = {
-      foot: level(foot ? through.height + through.distance * endLevel(foot, 'foot') : read.foot),
-      top: level(top ? through.height + through.distance * endLevel(top, 'top') : read.top),
-    }
+    marks = { foot: project(through, [0, 0, read.foot]), top: project(through, [0, 0, read.top]) }
   }
-  const scale =
-    facts.heightMm !== null ? facts.heightMm / (read.top - read.foot) : facts.diameterMm! / widest(read)
+  const scale = heightMm! / (read.top - read.foot)
   if (found.others)
     warnings.push(
       'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
@@ -163,11 +156,6 @@ function riseOf(points: readonly PicturePoint[], { plumb }: PhotoSearch): number
   const [dx, dy] = [plumb.top.x - plumb.foot.x, plumb.top.y - plumb.foot.y]
   const along = points.map((p) => (p.x * dx + p.y * dy) / Math.hypot(dx, dy))
   return Math.max(...along) - Math.min(...along)
-}
-
-function heightOn({ view }: SolvedCalibration, top: PicturePoint): number {
-  if (view.kind !== 'distant') return NaN
-  return ((top.x - view.origin.x) * view.up.x + (top.y - view.origin.y) * view.up.y) * view.mmPerPx
 }
 
 function calibrationOf(

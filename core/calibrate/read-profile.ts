@@ -7,6 +7,7 @@ import {
   type PointState,
   type SideChoice,
 } from '../camera/half-outline'
+import type { End } from '../camera/rounded-ring'
 import type { View } from '../camera/view'
 import type { OutlineSide } from '../outline/refine'
 
@@ -26,7 +27,7 @@ export interface ReadProfile {
 }
 
 export interface ReadOptions {
-  /** Heights of foot and top where they are known otherwise, mm. Default: as the outline closes. */
+  /** Of a distant view: heights of foot and top where they are known otherwise, mm. Default: as the outline closes. */
   foot?: number
   top?: number
   /** Which side to believe between two heights, mm. */
@@ -91,70 +92,59 @@ function levelOf(view: View, mm: number): number {
   return view.kind === 'near' ? (mm - view.height) / view.distance : mm
 }
 
+/** Collects points from foot to top. `push` takes mm; places without a standard error or a voucher are assumed. */
+function profileOf(foot: number, top: number, half: HalfOutline, ends: ReadProfile['ends']) {
+  const read: ReadProfile = { points: [], sd: [], states: [], reasons: [], foot, top, half, ends }
+  const push = (
+    r: number,
+    z: number,
+    sd = Infinity,
+    state: PointState | 'assumed' = 'assumed',
+    reason: OneSideReason | null = null,
+  ) => {
+    read.points.push([r, z])
+    read.sd.push(sd)
+    read.states.push(state)
+    read.reasons.push(reason)
+  }
+  return { read, push }
+}
+
 function throughCamera(
   distance: number,
   height: number,
   half: HalfOutline,
-  options: ReadOptions,
+  { rows: count = ROWS }: ReadOptions,
 ): ReadProfile {
   const ends = { foot: fitEnd(half, 'foot'), top: fitEnd(half, 'top') }
   const rays = grazingRays(half.points)
   const px = 1 / half.pxPerUnit
-  const n = half.points.length
   // Without a fit the crossing itself stands in.
-  const low = ends.foot ? endLevel(ends.foot, 'foot') : half.points[1]!
-  const high = ends.top ? endLevel(ends.top, 'top') : half.points[n - 1]!
-  const foot = options.foot === undefined ? low : (options.foot - height) / distance
-  const top = options.top === undefined ? high : (options.top - height) / distance
-  const capped = (z: number) => Math.min(dome(ends.foot, 'foot', z), dome(ends.top, 'top', z))
+  const foot = ends.foot ? endLevel(ends.foot, 'foot') : half.points[1]!
+  const top = ends.top ? endLevel(ends.top, 'top') : half.points[half.points.length - 1]!
   const at = (z: number): Row => {
     const { r, from } = radiusAt(rays, z)
-    const cap = capped(z)
+    const cap = Math.min(dome(ends.foot, 'foot', z), dome(ends.top, 'top', z))
     return cap < r ? { z, r: cap, from, capped: true } : { z, r, from, capped: false }
   }
-  const rows = refined(at, foot + END_PX * px, top - END_PX * px, top - foot, options.rows ?? ROWS)
+  const rows = refined(at, foot + END_PX * px, top - END_PX * px, top - foot, count)
   const hidden = hiddenRows(rows, px)
   const mm = (z: number) => height + distance * z
-  const out: ReadProfile = {
-    points: [],
-    sd: [],
-    states: [],
-    reasons: [],
-    foot: mm(foot),
-    top: mm(top),
-    half,
-    ends,
-  }
-  const push = (
-    r: number,
-    z: number,
-    sd: number,
-    state: PointState | 'assumed',
-    reason: OneSideReason | null = null,
-  ) => {
-    out.reasons.push(reason)
-    out.points.push([distance * r, mm(z)])
-    out.sd.push(sd)
-    out.states.push(state)
-  }
-  if (rows.length === 0) return out
-  push(0, foot, Infinity, 'assumed')
+  const { read, push } = profileOf(mm(foot), mm(top), half, ends)
+  if (rows.length === 0) return read
+  const assume = ([r, z]: [number, number]) => push(distance * r, mm(z))
+  push(0, mm(foot))
   // A dome closes by itself; anything else ends flat.
-  closing(ends.foot, 'foot', foot, rows[0]!).forEach(([r, z]) => push(r, z, Infinity, 'assumed'))
+  closing(ends.foot, 'foot', foot, rows[0]!).forEach(assume)
   rows.forEach(({ r, z, from, capped }, i) => {
     if (!Number.isFinite(r)) return
-    const sd = from < 0 ? Infinity : (half.sd[from]! / half.pxPerUnit) * distance
-    push(
-      r,
-      z,
-      sd,
-      capped || hidden[i] ? 'assumed' : (half.states[from] ?? 'bridged'),
-      half.reasons[from] ?? null,
-    )
+    const sd = from < 0 ? Infinity : half.sd[from]! * px * distance
+    const state = capped || hidden[i] ? 'assumed' : (half.states[from] ?? 'bridged')
+    push(distance * r, mm(z), sd, state, half.reasons[from] ?? null)
   })
-  closing(ends.top, 'top', top, rows[rows.length - 1]!).forEach(([r, z]) => push(r, z, Infinity, 'assumed'))
-  push(0, top, Infinity, 'assumed')
-  return out
+  closing(ends.top, 'top', top, rows[rows.length - 1]!).forEach(assume)
+  push(0, mm(top))
+  return read
 }
 
 interface Row {
@@ -207,7 +197,7 @@ function hiddenRows(rows: readonly Row[], px: number): boolean[] {
 }
 
 /** Largest radius that a fitted rounding allows at a height beyond its middle, where rays can't follow it to its end. */
-function dome(end: FittedEnd | null, which: 'foot' | 'top', z: number): number {
+function dome(end: FittedEnd | null, which: End, z: number): number {
   if (!end) return Infinity
   const beyond = which === 'foot' ? end.z - z : z - end.z
   if (beyond < BEYOND * end.rounding || beyond > end.rounding) return Infinity
@@ -217,59 +207,39 @@ function dome(end: FittedEnd | null, which: 'foot' | 'top', z: number): number {
 /** Beyond 45° the rounding leads. */
 const BEYOND = Math.SQRT1_2
 
+/** Points of a rounding between the last row and the axis. */
+const CLOSING_STEPS = 12
+
 /** What lies between the last row and the axis. */
-function closing(end: FittedEnd | null, which: 'foot' | 'top', level: number, last: Row): [number, number][] {
+function closing(end: FittedEnd | null, which: End, level: number, last: Row): [number, number][] {
   if (!end || end.rounding === 0) return [[last.r, level]]
-  const arc: [number, number][] = []
   const sign = which === 'foot' ? -1 : 1
-  const from = Math.min(1, Math.max(0, (sign * (last.z - end.z)) / end.rounding))
-  const STEPS = 12
-  for (let k = STEPS; k >= 0; k--) {
-    const a = Math.asin(from) + ((Math.PI / 2 - Math.asin(from)) * k) / STEPS
-    const r = Math.min(last.r, end.r + end.rounding * Math.cos(a))
-    arc.push([r, Math.abs(level - (end.z + sign * end.rounding)) < 1e-12 ? end.z + sign * end.rounding * Math.sin(a) : level]) // prettier-ignore
+  const from = Math.asin(Math.min(1, Math.max(0, (sign * (last.z - end.z)) / end.rounding)))
+  const arc: [number, number][] = []
+  for (let k = CLOSING_STEPS; k >= 0; k--) {
+    const a = from + ((Math.PI / 2 - from) * k) / CLOSING_STEPS
+    arc.push([
+      Math.min(last.r, end.r + end.rounding * Math.cos(a)),
+      end.z + sign * end.rounding * Math.sin(a),
+    ])
   }
   return which === 'foot' ? arc : arc.reverse()
 }
 
-function byScale(half: HalfOutline, { foot, top }: ReadOptions): ReadProfile {
+function byScale(half: HalfOutline, options: ReadOptions): ReadProfile {
   const n = half.points.length / 2
-  const low = foot ?? half.points[1]!
-  const high = top ?? half.points[2 * n - 1]!
-  const out: ReadProfile = {
-    points: [],
-    sd: [],
-    states: [],
-    reasons: [],
-    foot: low,
-    top: high,
-    half,
-    ends: { foot: null, top: null },
-  }
-  const push = (
-    r: number,
-    z: number,
-    sd: number,
-    state: PointState | 'assumed',
-    reason: OneSideReason | null = null,
-  ) => {
-    out.reasons.push(reason)
-    out.points.push([r, z])
-    out.sd.push(sd)
-    out.states.push(state)
-  }
-  push(0, low, Infinity, 'assumed')
-  let first = true
-  let lastR = 0
+  const { foot = half.points[1]!, top = half.points[2 * n - 1]! } = options
+  const { read, push } = profileOf(foot, top, half, { foot: null, top: null })
+  push(0, foot)
+  let lastR: number | null = null
   for (let i = 0; i < n; i++) {
     const [r, z] = [half.points[2 * i]!, half.points[2 * i + 1]!]
-    if (z < low || z > high) continue
-    if (first) push(r, low, Infinity, 'assumed')
-    first = false
+    if (z < foot || z > top) continue
+    if (lastR === null) push(r, foot)
     lastR = r
     push(r, z, half.sd[i]! / half.pxPerUnit, half.states[i]!, half.reasons[i] ?? null)
   }
-  push(lastR, high, Infinity, 'assumed')
-  push(0, high, Infinity, 'assumed')
-  return out
+  push(lastR ?? 0, top)
+  push(0, top)
+  return read
 }

@@ -5,8 +5,6 @@ import type { Vec } from './view'
 
 /** The edge with which a piece ends, fitted to the closing part of its outline. */
 export interface FittedEnd extends RoundedRing {
-  /** Standard errors, in the unit of the points. */
-  sdZ: number
   /** Robust spread of the outline about it, px. */
   spreadPx: number
   /** Points of the half-outline that it was fitted to, at most so many as are worth while. */
@@ -94,7 +92,7 @@ function fitRegion(
   }
   const inwards = end === 'foot' ? 1 : -1
   const scratch = new Float64Array(n + 2)
-  let best: { x: number[]; cost: number; sdZ: number; residuals: Float64Array } | null = null
+  let best: { x: number[]; cost: number; residuals: Float64Array } | null = null
   for (const share of starts) {
     const rounding = share * wide
     const r = wide - rounding
@@ -109,10 +107,7 @@ function fitRegion(
       rounds,
     })
     if (best && fit.cost >= best.cost) continue
-    const c = fit.covariance
-    // Of the level: z and the rounding together.
-    const sdZ = c ? Math.sqrt(Math.max(0, c[4]! + c[8]! - 2 * inwards * c[5]!)) : Infinity
-    best = { x: fit.parameters, cost: fit.cost, sdZ, residuals: fit.residuals }
+    best = { x: fit.parameters, cost: fit.cost, residuals: fit.residuals }
   }
   if (!best) return null
   const ring = ringOf(best.x)
@@ -123,7 +118,6 @@ function fitRegion(
   return {
     ...ring,
     capped,
-    sdZ: best.sdZ,
     spreadPx: 1.4826 * sizes[n >> 1]!,
     indices,
     dome: ring.rounding > DOME_SHARE * (ring.r + ring.rounding),

@@ -39,7 +39,7 @@ export interface SideChoice {
 const SAME_PX = 0.8
 const SAME_SDS = 5
 /** A run of points where they differ ends after so many that agree. */
-const VOTERS = 10
+const QUIET_POINTS = 10
 /** Twins are looked for within this, px. */
 const TWIN_REACH = 40
 /** Standard deviation of the smoothing along the outline, in points. */
@@ -138,7 +138,7 @@ function decideRuns(
     let to = from
     let quiet = 0
     // Short agreements within a run, where the two cross, don't end it.
-    for (let i = from; i < differ.length && quiet <= VOTERS; i++) {
+    for (let i = from; i < differ.length && quiet <= QUIET_POINTS; i++) {
       if (differ[i] === 0) quiet++
       else {
         quiet = 0

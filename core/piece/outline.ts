@@ -21,36 +21,44 @@ export function storedSide({ points, sd }: OutlineSide): PieceOutline['left'] {
   }
 }
 
-const sidesByOutline = new WeakMap<object, { left: OutlineSide; right: OutlineSide }>()
+/** What was read of a found side, kept for as long as nothing that it rests on changes; the nodes' tolerance does not. */
+interface Kept {
+  right: PieceOutline['right']
+  strokes: PieceOutline['strokes']
+  sides: { left: OutlineSide; right: OutlineSide }
+  read?: { choices: PieceOutline['choices']; view: View; profile: ReadProfile }
+}
+const keptByLeft = new WeakMap<PieceOutline['left'], Kept>()
 
-/** Both sides with the strokes drawn by hand laid over them. */
-export function sidesOf(outline: PieceOutline): { left: OutlineSide; right: OutlineSide } {
-  const kept = sidesByOutline.get(outline)
-  if (kept) return kept
+function keptOf(outline: PieceOutline): Kept {
+  const { left, right, strokes, blur } = outline
+  const kept = keptByLeft.get(left)
+  if (kept && kept.right === right && kept.strokes === strokes) return kept
   const side = (name: 'left' | 'right'): OutlineSide => {
     const found: OutlineSide = {
       points: Float64Array.from(outline[name].points),
       sd: Float64Array.from(outline[name].sd, (v) => v ?? Infinity),
-      blur: outline.blur,
+      blur,
     }
-    return outline.strokes
-      .filter((s) => s.side === name)
-      .reduce((s, stroke) => withStroke(s, stroke.points), found)
+    return strokes.filter((s) => s.side === name).reduce((s, stroke) => withStroke(s, stroke.points), found)
   }
-  const sides = { left: side('left'), right: side('right') }
-  sidesByOutline.set(outline, sides)
-  return sides
+  const fresh: Kept = { right, strokes, sides: { left: side('left'), right: side('right') } }
+  keptByLeft.set(left, fresh)
+  return fresh
 }
 
-const readByOutline = new WeakMap<object, { view: View; read: ReadProfile }>()
+/** Both sides with the strokes drawn by hand laid over them. */
+export function sidesOf(outline: PieceOutline): { left: OutlineSide; right: OutlineSide } {
+  return keptOf(outline).sides
+}
 
-/** The half-profile that the outline of a document shows; kept for as long as outline and view stay the same. */
+/** The half-profile that the outline of a document shows through a view. */
 export function readOutline(outline: PieceOutline, view: View): ReadProfile {
-  const kept = readByOutline.get(outline)
-  if (kept?.view === view) return kept.read
-  const read = readProfile(view, sidesOf(outline), { choices: outline.choices, rows: ROWS })
-  readByOutline.set(outline, { view, read })
-  return read
+  const kept = keptOf(outline)
+  const { choices } = outline
+  if (kept.read?.view !== view || kept.read.choices !== choices)
+    kept.read = { choices, view, profile: readProfile(view, kept.sides, { choices, rows: ROWS }) }
+  return kept.read.profile
 }
 
 /** Tolerance of the fitted nodes as a share of the height, and at least so many standard errors of the edge. */

@@ -1,6 +1,6 @@
 import { Body } from '../maker/body'
 import { contourPoint, makeCamera, project, rayThrough, type Camera, type CameraSpec } from '../maker/camera'
-import type { Chain } from '../maker/shape'
+import { chainVolume, type Chain } from '../maker/shape'
 import { dot, sub } from '../maker/vector'
 
 export type Profile = readonly (readonly [number, number])[]
@@ -64,15 +64,12 @@ export function distanceTo(line: Profile, [x, y]: readonly [number, number]): nu
   return Math.sqrt(least)
 }
 
-/** Volume of a revolved half-profile (sum of frusta). */
-export function revolved(profile: Profile): number {
-  let v = 0
-  for (let i = 0; i + 1 < profile.length; i++) {
-    const [a, z0] = profile[i]!
-    const [b, z1] = profile[i + 1]!
-    v += (Math.PI * (z1 - z0) * (a * a + a * b + b * b)) / 3
-  }
-  return v
+/** Volume of a revolved half-profile. */
+function revolved(profile: Profile): number {
+  return chainVolume({
+    r: Float64Array.from(profile, (p) => p[0]),
+    z: Float64Array.from(profile, (p) => p[1]),
+  })
 }
 
 /** How far outside the outline a ray must still miss the piece, px. */
