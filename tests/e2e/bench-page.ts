@@ -70,6 +70,25 @@ export async function copyOf(page: Page, name: string): Promise<string> {
   return ((await (await page.request.post(`/api/pieces/${id}/duplicate`)).json()) as { id: string }).id
 }
 
+/** Opens a copy of a demo piece at a stage. */
+export async function openCopy(
+  page: Page,
+  name: string,
+  stage: string,
+): Promise<{ bench: BenchDriver; id: string }> {
+  const id = await copyOf(page, name)
+  await page.goto(`/piece/${id}/${stage}`)
+  const bench = new BenchDriver(page)
+  await bench.settled()
+  return { bench, id }
+}
+
+/** Presses the search of the calibration and waits for what it finds. */
+export async function findAxis(page: Page): Promise<void> {
+  await page.getByTestId('find').click()
+  await expect(page.getByTestId('found')).toBeVisible({ timeout: 30_000 })
+}
+
 /** Drops a file on the page, as the desktop does. */
 export async function dropFile(page: Page, bytes: Buffer, name: string, type: string): Promise<void> {
   const transfer = await page.evaluateHandle(

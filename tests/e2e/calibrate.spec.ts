@@ -1,7 +1,7 @@
 import { expect, test, type Page } from '@playwright/test'
 import { LAMP_ROOM } from '../../demo/lamp-room'
 import { contourPoint, makeCamera, project } from '../../demo/maker/camera'
-import { BenchDriver, copyOf, watchConsole } from './bench-page'
+import { findAxis, openCopy, watchConsole, type BenchDriver } from './bench-page'
 
 const bottle = LAMP_ROOM.find((s) => s.name === 'Ink bottle')!
 const camera = makeCamera(bottle.camera)
@@ -11,23 +11,6 @@ const sides = (r: number, z: number) =>
     { x: number; y: number },
     { x: number; y: number },
   ]
-
-async function openCopy(
-  page: Page,
-  name: string,
-  stage: string,
-): Promise<{ bench: BenchDriver; id: string }> {
-  const id = await copyOf(page, name)
-  await page.goto(`/piece/${id}/${stage}`)
-  const bench = new BenchDriver(page)
-  await bench.settled()
-  return { bench, id }
-}
-
-async function find(page: Page): Promise<void> {
-  await page.getByTestId('find').click()
-  await expect(page.getByTestId('found')).toBeVisible({ timeout: 30_000 })
-}
 
 async function markDiameter(
   page: Page,
@@ -51,7 +34,7 @@ test('three known sizes, one of them wrong: it is named, corrected, and the bell
 }) => {
   const problems = watchConsole(page)
   const { bench, id } = await openCopy(page, 'Ink bottle, untouched', 'calibrate')
-  await find(page)
+  await findAxis(page)
 
   // The search set axis, ground and the marks of the overall height; its size is waited for.
   await expect(page.getByLabel('Real size')).toBeFocused()
@@ -121,7 +104,7 @@ test('the search can be stopped, keeps the screen alive, and says when there is 
   await page.getByRole('button', { name: 'Stop' }).click()
   await expect(page.getByTestId('find')).toBeVisible()
   // It can be started again after a stop.
-  await find(page)
+  await findAxis(page)
   await page.request.delete(`/api/pieces/${id}`)
 })
 

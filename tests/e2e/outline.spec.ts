@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test, type Page } from '@playwright/test'
 import sharp from 'sharp'
-import { BenchDriver, copyOf, demoPhoto, dropFile, watchConsole } from './bench-page'
+import { demoPhoto, dropFile, findAxis, openCopy, watchConsole } from './bench-page'
 
 interface Truth {
   volumeMm3: number
@@ -13,17 +13,8 @@ interface Truth {
 const truthOf = (name: string) =>
   JSON.parse(readFileSync(join(import.meta.dirname, `../../demo/photos/${name}.json`), 'utf8')) as Truth
 
-async function openCopy(page: Page, name: string, stage: string) {
-  const id = await copyOf(page, name)
-  await page.goto(`/piece/${id}/${stage}`)
-  const bench = new BenchDriver(page)
-  await bench.settled()
-  return { bench, id }
-}
-
 async function calibrate(page: Page): Promise<void> {
-  await page.getByTestId('find').click()
-  await expect(page.getByTestId('found')).toBeVisible({ timeout: 30_000 })
+  await findAxis(page)
   await page.keyboard.type('112 mm')
   await page.keyboard.press('Enter')
   await page.getByLabel('Real size').blur()

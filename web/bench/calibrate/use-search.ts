@@ -8,11 +8,10 @@ import type { PicturePoint } from '../../../core/conventions'
 import type { AxisLine } from '../../../core/outline/axis-line'
 import { storedSide } from '../../../core/piece/outline'
 import type { PhotoSearch } from '../../../core/camera/search-photo'
-import { api } from '../../api/client'
 import { useView } from '../../composables/use-view'
 import { NO_GUIDES, useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
-import { photoClient } from '../../workers/photo-client'
+import { photoClient, pixelsOf } from '../../workers/photo-client'
 import { Stopped } from '../../workers/worker-client'
 import { newId } from '../new-id'
 
@@ -44,9 +43,8 @@ export const useSearch = defineStore('search', () => {
   function prepare(): void {
     const { photo } = usePiece().document
     if (!photo) return
-    const request = { url: api.photoUrl(photo.sha256), crop: photo.crop }
     // What goes wrong here is said when a search is asked for.
-    photoClient.call((worker) => worker.prepare(request)).catch(() => undefined)
+    photoClient.call((worker) => worker.prepare(pixelsOf(photo))).catch(() => undefined)
   }
 
   /**
@@ -65,8 +63,7 @@ export const useSearch = defineStore('search', () => {
     try {
       const { guides } = useBench()
       const request = {
-        url: api.photoUrl(photo.sha256),
-        crop: photo.crop,
+        ...pixelsOf(photo),
         up: piece.derived.calibration.known.axis
           ? nearestQuarter(view.frame.value.up)
           : upAfterTurns(photo.quarterTurns),

@@ -1,10 +1,9 @@
 import { computed, ref, shallowRef } from 'vue'
 import type { PicturePoint } from '../../../core/conventions'
-import { api } from '../../api/client'
 import { useView, type ScreenPoint } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
-import { photoClient } from '../../workers/photo-client'
+import { photoClient, pixelsOf } from '../../workers/photo-client'
 import { Stopped } from '../../workers/worker-client'
 import { newId } from '../new-id'
 
@@ -30,8 +29,9 @@ export function useEdgePen() {
 
   function pathTo(to: PicturePoint): Promise<Float64Array> {
     const { photo, outline } = piece.document
-    const request = { url: api.photoUrl(photo!.sha256), crop: photo!.crop }
-    return photoClient.call((worker) => worker.edgePath(request, last.value!, to, outline?.blur ?? 1))
+    return photoClient.call((worker) =>
+      worker.edgePath(pixelsOf(photo!), last.value!, to, outline?.blur ?? 1),
+    )
   }
 
   /** Shows the way to a place; while one is computed only the newest place is kept. */

@@ -3,18 +3,16 @@ import { computed } from 'vue'
 import { radiusAtHeight } from '../../../core/calibrate/camera-effect'
 import { toPlane } from '../../../core/camera/view'
 import type { BrushStroke } from '../../../core/outline/guides'
-import { readOutline, sidesOf } from '../../../core/piece/outline'
-import { unsureStretches } from '../../../core/piece/outline-report'
+import { sidesOf } from '../../../core/piece/outline'
 import type { OutlineSide } from '../../../core/outline/refine'
 import { useView } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
-import { usePiece } from '../../stores/piece'
+import { useOutlineRead } from '../outline/use-outline-read'
 import type { PhotoTools } from '../use-photo-tools'
 import TwoTone from './TwoTone.vue'
 
 /** Both edges over the photo: solid where they were found, dotted where they are a guess or overruled. */
 const props = defineProps<{ tools: PhotoTools }>()
-const piece = usePiece()
 const bench = useBench()
 const view = useView()
 
@@ -28,11 +26,7 @@ function path(points: ArrayLike<number>): string {
   return d
 }
 
-const outline = computed(() => piece.document.outline)
-const read = computed(() =>
-  outline.value ? readOutline(outline.value, piece.derived.calibration.view) : null,
-)
-const stretches = computed(() => (read.value ? unsureStretches(read.value, 'mm') : []))
+const { outline, read, stretches } = useOutlineRead()
 
 /** Runs of a side as paths, by what is to be thought of them. */
 function runs(side: OutlineSide, name: 'left' | 'right') {

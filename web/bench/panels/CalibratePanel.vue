@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Button as AButton, Progress as AProgress } from 'ant-design-vue'
+import { Button as AButton } from 'ant-design-vue'
 import { computed, nextTick, ref, watch } from 'vue'
 import type { SolvedScale } from '../../../core/calibrate/scale'
 import FoldSection from '../../common/FoldSection.vue'
@@ -12,6 +12,7 @@ import MeasureSection from '../calibrate/MeasureSection.vue'
 import SizesSection from '../calibrate/SizesSection.vue'
 import { useSearch } from '../calibrate/use-search'
 import ViewSection from '../calibrate/ViewSection.vue'
+import SearchButton from '../SearchButton.vue'
 import type { CalibrationTools } from '../use-calibration-tools'
 import PanelFrame from './PanelFrame.vue'
 
@@ -24,11 +25,6 @@ const root = ref<HTMLElement | null>(null)
 const calibration = computed(() => piece.document.calibration)
 const solved = computed(() => piece.derived.calibration)
 const open = ref({ axis: false, sizes: true, view: false, lens: false, measure: false })
-watch(
-  () => [piece.document.photo?.sha256, piece.document.photo?.crop],
-  () => search.prepare(),
-  { immediate: true },
-)
 // A single size lies open: it is what one comes to correct.
 if (calibration.value.knownSizes.length === 1) bench.chosenSize = calibration.value.knownSizes[0]!.id
 watch(
@@ -102,18 +98,12 @@ defineExpose({ focusSize })
   <PanelFrame title="Calibrate" lead="Axis, ground and known sizes turn pixels into millimetres.">
     <div ref="root" class="sections">
       <div class="find">
-        <AButton
-          v-if="!search.running"
-          :type="solved.known.axis ? 'default' : 'primary'"
-          block
-          data-testid="find"
-          @click="find"
-          >Find axis, foot and rim</AButton
-        >
-        <div v-else class="running">
-          <AProgress :percent="Math.round(100 * search.fraction)" size="small" status="active" />
-          <AButton size="small" @click="search.stop()">Stop</AButton>
-        </div>
+        <SearchButton
+          :primary="!solved.known.axis"
+          name="Find axis, foot and rim"
+          testid="find"
+          @search="find"
+        />
         <p v-if="search.problem" class="doubt" role="alert">{{ search.problem }}</p>
         <template v-else-if="found">
           <p class="soft" role="status" data-testid="found">{{ foundWords }}</p>
@@ -181,12 +171,6 @@ defineExpose({ focusSize })
 .find {
   display: grid;
   gap: 9px;
-}
-.running {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 8px;
-  align-items: center;
 }
 .doubt {
   color: var(--doubt);

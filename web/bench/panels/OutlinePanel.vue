@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { Button as AButton, Progress as AProgress } from 'ant-design-vue'
-import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { Button as AButton } from 'ant-design-vue'
+import { computed, onBeforeUnmount, ref } from 'vue'
 import { cameraEffect } from '../../../core/calibrate/camera-effect'
-import { readOutline, sidesOf, usualFit } from '../../../core/piece/outline'
-import { seenShare, unsureStretches } from '../../../core/piece/outline-report'
+import { sidesOf, usualFit } from '../../../core/piece/outline'
+import { seenShare } from '../../../core/piece/outline-report'
 import { formatLength } from '../../../core/units/format-length'
 import { MM_PER_UNIT, typedUnit } from '../../../core/units/units'
 import FoldSection from '../../common/FoldSection.vue'
@@ -16,6 +16,8 @@ import { newId } from '../new-id'
 import HelpSection from '../outline/HelpSection.vue'
 import StretchList from '../outline/StretchList.vue'
 import type { EdgePen } from '../outline/use-edge-pen'
+import { useOutlineRead } from '../outline/use-outline-read'
+import SearchButton from '../SearchButton.vue'
 import PanelFrame from './PanelFrame.vue'
 
 const props = defineProps<{ pen: EdgePen | null }>()
@@ -24,18 +26,11 @@ const piece = usePiece()
 const bench = useBench()
 const search = useSearch()
 const open = ref({ unsure: false, help: false, symmetry: false, camera: false, fit: false })
-watch(
-  () => [piece.document.photo?.sha256, piece.document.photo?.crop],
-  () => search.prepare(),
-  { immediate: true },
-)
 onBeforeUnmount(() => (bench.stretch = null))
 
 const unit = computed(() => piece.document.unit)
 const calibration = computed(() => piece.derived.calibration)
-const outline = computed(() => piece.document.outline)
-const read = computed(() => (outline.value ? readOutline(outline.value, calibration.value.view) : null))
-const stretches = computed(() => (read.value ? unsureStretches(read.value, unit.value) : []))
+const { outline, read, stretches } = useOutlineRead()
 const length = (mm: number) => formatLength(mm, { unit: unit.value })
 
 const summary = computed(() => {
@@ -109,19 +104,12 @@ function replace() {
       <RouterLink :to="{ params: { stage: 'calibrate' } }" replace>calibrate</RouterLink> first for
       millimetres.
     </p>
-    <AButton
-      v-if="!search.running"
-      :type="outline ? 'default' : 'primary'"
-      block
-      :disabled="!piece.document.photo"
-      data-testid="find-outline"
-      @click="search.findOutline()"
-      >{{ outline ? 'Find the outline again' : 'Find the outline' }}</AButton
-    >
-    <div v-else class="running">
-      <AProgress :percent="Math.round(100 * search.fraction)" size="small" status="active" />
-      <AButton size="small" @click="search.stop()">Stop</AButton>
-    </div>
+    <SearchButton
+      :primary="!outline"
+      :name="outline ? 'Find the outline again' : 'Find the outline'"
+      testid="find-outline"
+      @search="search.findOutline()"
+    />
     <div v-if="search.problem" role="alert" class="doubt">
       <p>{{ search.problem }}</p>
       <AButton size="small" @click="open.help = true">Help the search</AButton>
@@ -205,12 +193,6 @@ function replace() {
 .sections {
   display: grid;
   gap: 9px;
-}
-.running {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 8px;
-  align-items: center;
 }
 .doubt {
   display: grid;
