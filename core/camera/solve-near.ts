@@ -137,7 +137,7 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   const levelSd = rings.length === 0 ? LEVEL_SD : rings.every((r) => r.rounded) ? FOUND_SD : SIDE_VIEW_SD
   const scratch = new Float64Array(total + extra)
   const starts: { x: number[]; cost: number }[] = []
-  const hints = rings.flatMap((r) => r.foundAt ?? [])
+  const hints = [...new Set(rings.flatMap((r) => r.foundAt ?? []))]
   const pitches = rings.length > 0 ? [...PITCHES, ...hints].sort((a, b) => a - b) : [pitch?.value ?? 0]
   for (const f of free ? FOCALS.map((k) => k * diagonalPx) : [focal!.value]) {
     const tried: { x: number[]; cost: number }[] = []
@@ -159,11 +159,11 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       : []
     valleys.sort((p, q) => p.cost - q.cost)
     const hinted = tried.filter((t) => hints.includes(t.x[0]!))
-    starts.push(
-      ...(focal
-        ? [...hinted, ...valleys.slice(0, STARTS - 1), ...level]
-        : [...hinted, ...valleys.slice(0, 2)]),
-    )
+    // The pitch nearest to level may be a valley, or the one that was found; each is followed once.
+    const chosen = focal
+      ? [...hinted, ...valleys.slice(0, STARTS - 1), ...level]
+      : [...hinted, ...valleys.slice(0, 2)]
+    starts.push(...new Set(chosen))
   }
   if (starts.length === 0) return null
   starts.sort((p, q) => (focal ? 0 : p.cost - q.cost))
