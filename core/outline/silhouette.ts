@@ -240,3 +240,19 @@ export function rowMiddles(sharp: Sharpness, { axis, top, half }: Silhouette): R
   })
   return out
 }
+
+/** Pixels well outside a silhouette. */
+export function outsideOf({ axis, top, half }: Silhouette, width: number): (i: number) => boolean {
+  const { at, up } = axis
+  const air = 3
+  return (i) => {
+    const x = (i % width) + 0.5 - at.x
+    const y = Math.floor(i / width) + 0.5 - at.y
+    const row = Math.round(top - (x * up.x + y * up.y))
+    const r = Math.abs(-x * up.y + y * up.x)
+    let most = 0
+    for (let k = Math.max(0, row - air); k <= Math.min(half.length - 1, row + air); k++)
+      most = Math.max(most, half[k]!)
+    return r > (most > 0 ? most + air : 0)
+  }
+}

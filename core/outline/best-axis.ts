@@ -1,0 +1,91 @@
+import type { PicturePoint } from '../conventions'
+import type { Plane } from '../picture/raster'
+import type { Sharpness } from '../picture/sharpness'
+import type { AxisLine } from './axis-line'
+import { SEE_THROUGH } from './best-silhouette'
+import { edgeMiddleAxes } from './edge-middles'
+import type { Evidence } from './evidence'
+import { findSilhouette, rowMiddles, stripAbout, type RowMiddle } from './silhouette'
+import { sameLine, symmetryAxes, turn } from './symmetry'
+
+/** The candidate whose silhouette has most edge that agrees left and right. */
+export function bestAxis(
+  sharp: Sharpness,
+  evidence: Evidence,
+  up: PicturePoint,
+  onProgress?: (fraction: number) => void,
+): AxisLine {
+  const guide = evidence.unshadowed ?? evidence.plane
+  const axes = symmetryAxes(sharp, guide, up)
+  axes.push(...edgeMiddleAxes(sharp, up).filter((a) => !axes.some((b) => sameLine(a, b))))
+  const judged = axes.map((axis, i) => {
+    onProgress?.(0.25 + (0.2 * i) / axes.length)
+    return judgeAxis(sharp, evidence.kind, guide, axis)
+  })
+  return judged.reduce((p, q) => (q.worth > p.worth ? q : p)).axis
+}
+
+/** A line through fewer middles isn't known. */
+const LEAST_MIDDLES = 12
+const AXIS_ROUNDS = 4
+/** Middles of rows that lie farther off the line through them, px, don't speak for it. */
+const AGREE_PX = 0.8
+/** The search of an axis ends when a round moves it by less than this, px at the ends of the piece. */
+const SETTLED_PX = 0.1
+
+/**
+ * Betters a candidate of the axis by the sharp edges of its own silhouette, and says what it is worth: the sharpness of
+ * all rows whose two edges lie evenly about it. A wrong axis finds some edges, but few that agree.
+ */
+function judgeAxis(
+  sharp: Sharpness,
+  kind: Evidence['kind'],
+  evidence: Plane,
+  start: AxisLine,
+): { axis: AxisLine; worth: number } {
+  let best = { axis: start, worth: 0 }
+  let axis = start
+  for (let round = 0; round < AXIS_ROUNDS; round++) {
+    const strip = stripAbout(sharp, axis)
+    const opaque = findSilhouette(strip, evidence)
+    const clear = kind === 'plain' ? findSilhouette(strip, evidence, { seeThrough: SEE_THROUGH }) : opaque
+    const silhouette = clear.edges > opaque.edges ? clear : opaque
+    const rows = rowMiddles(sharp, silhouette)
+    const line = lineThrough(rows)
+    if (!line) break
+    const worth = rows.reduce(
+      (s, m) => s + (Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX ? m.edge : 0),
+      0,
+    )
+    const { at, up } = axis
+    const moved = turn(up, Math.atan(line.a))
+    axis = { at: { x: at.x - line.c * up.y, y: at.y + line.c * up.x }, up: moved }
+    if (worth > best.worth) best = { axis, worth }
+    if (Math.abs(line.c) + Math.abs(line.a) * silhouette.half.length < SETTLED_PX) break
+  }
+  return best
+}
+
+/** Offset c + a·v of most middles, by reweighted least squares that starts from their median. */
+function lineThrough(rows: readonly RowMiddle[]): { a: number; c: number } | null {
+  if (rows.length < LEAST_MIDDLES) return null
+  const offsets = rows.map((m) => m.offset).sort((p, q) => p - q)
+  let line = { a: 0, c: offsets[offsets.length >> 1]! }
+  for (const limit of [6, 3, 2, 1.5, 1.5, 1.5]) {
+    let [w, wv, wvv, wo, wvo] = [0, 0, 0, 0, 0]
+    for (const { v, offset, edge } of rows) {
+      const t = (offset - line.c - line.a * v) / limit
+      if (Math.abs(t) >= 1) continue
+      const k = edge * (1 - t * t) ** 2
+      w += k
+      wv += k * v
+      wvv += k * v * v
+      wo += k * offset
+      wvo += k * v * offset
+    }
+    const det = w * wvv - wv * wv
+    if (!(det > 1e-6 * w * wvv)) return null
+    line = { a: (w * wvo - wv * wo) / det, c: (wvv * wo - wv * wvo) / det }
+  }
+  return line
+}

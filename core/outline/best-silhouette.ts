@@ -1,0 +1,60 @@
+import type { Plane } from '../picture/raster'
+import type { LabPicture } from '../picture/reduce'
+import { withoutBareBulges } from './bulges'
+import { colourEvidence, type Evidence } from './evidence'
+import { findSilhouette, outsideOf, type Silhouette, type Strip } from './silhouette'
+
+/**
+ * The silhouette about an axis from what the backdrop says; as if the piece were clear, through which a plain backdrop
+ * shows; and with the colours inside and outside of that one, which tell the floor's shadow from the piece. What runs
+ * well along edges on both sides is taken.
+ */
+export function bestSilhouette(
+  strip: Strip,
+  picture: LabPicture,
+  evidence: Evidence,
+  decided: (plane: Plane) => Plane,
+): Silhouette {
+  const whole = findSilhouette(strip, evidence.plane)
+  const bare = withoutShadow(evidence)
+  const bright = bare ? findSilhouette(strip, bare) : whole
+  const first = bright.edges > MAY_LOSE_WITH_SHADOW * whole.edges ? bright : whole
+  const base = first === whole ? evidence.plane : bare!
+  if (evidence.kind === 'cut-out') return first
+  const clear = evidence.kind === 'plain' ? findSilhouette(strip, base, { seeThrough: SEE_THROUGH }) : first
+  const plain = clear.edges > CLEARLY_BETTER * first.edges ? clear : first
+  if (plain.edges === 0) return plain
+  const colours = colourEvidence(picture, outsideOf(plain, picture.width))
+  const share = evidence.kind === 'textured' ? 0.2 : 0.5
+  const data = colours.data.map((v, i) => (1 - share) * v + share * base.data[i]!)
+  const second = findSilhouette(strip, decided({ ...colours, data }))
+  return second.edges > MAY_LOSE[evidence.kind] * plain.edges ? second : plain
+}
+
+/** Beside a silhouette that is found, the evidence counts this much: the edges lead now. */
+const SNAP_WEIGHT = 0.08
+const SNAP_STEP_COST = 1.6
+
+/** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
+export function snapped(strip: Strip, evidence: Plane, found: Silhouette): Silhouette {
+  const { half } = withoutBareBulges(strip, found)
+  return findSilhouette(strip, evidence, { weight: SNAP_WEIGHT, stepCost: SNAP_STEP_COST, near: half })
+}
+
+/** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */
+function withoutShadow({ plane, unshadowed }: Evidence): Plane | null {
+  if (!unshadowed) return null
+  const data = plane.data.map((v, i) => (v > 0 && unshadowed.data[i]! < v ? SHADOW_AS_BACKDROP : v))
+  return { ...plane, data }
+}
+
+const SHADOW_AS_BACKDROP = -0.25
+/** Without its shadow a piece keeps its edges; a grey piece that was taken for a shadow loses them. */
+const MAY_LOSE_WITH_SHADOW = 0.95
+
+/** What a pixel that looks like the backdrop says against a clear piece, as a share of what it says otherwise. */
+export const SEE_THROUGH = 0.03
+/** Taking a piece for clear is daring, so it must run along clearly more edge. */
+const CLEARLY_BETTER = 1.03
+/** The silhouette by colours may lose edges that were the floor's and the wall's: few before a plain backdrop. */
+const MAY_LOSE = { plain: 0.97, textured: 0.5 }

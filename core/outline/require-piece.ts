@@ -1,0 +1,118 @@
+import { CoreError } from '../errors'
+import type { Plane, Raster } from '../picture/raster'
+import type { Sharpness } from '../picture/sharpness'
+import type { MirrorFit } from './mirror'
+import type { OutlineSide } from './refine'
+import { outsideOf, type Silhouette } from './silhouette'
+
+/** Fewer rows than this are no piece. */
+const LEAST_ROWS = 12
+
+/** @throws CoreError `outline-not-found` when a silhouette is too small for a piece */
+export function requirePiece({ half }: Silhouette): void {
+  if (half.filter((r) => r > 0).length < LEAST_ROWS) throw notFound()
+}
+
+/** So near to the picture's border, reduced px, the piece touches it. */
+const BORDER_PX = 1.5
+/** A piece that touches the border over more than this share of its rows or width is cut by it. */
+const CUT_SHARE = 0.06
+
+/** @throws CoreError `piece-cut` when the picture's border cuts through the piece */
+export function requireWhole({ axis, top, half }: Silhouette, { width, height }: Plane): void {
+  const { at, up } = axis
+  const touches = (x: number, y: number) =>
+    x < BORDER_PX || y < BORDER_PX || x > width - BORDER_PX || y > height - BORDER_PX
+  const place = (row: number, r: number): [number, number] => {
+    const v = top - row
+    return [at.x + v * up.x - r * up.y, at.y + v * up.y + r * up.x]
+  }
+  const rows = Array.from(half.keys()).filter((row) => half[row]! > 0)
+  const widest = Math.max(...half)
+  const atSides = rows.filter(
+    (row) => touches(...place(row, half[row]!)) || touches(...place(row, -half[row]!)),
+  )
+  const ends = [rows[0]!, rows[rows.length - 1]!].map((row) =>
+    touches(...place(row, 0)) ? half[row]! / widest : 0,
+  )
+  if (atSides.length / rows.length <= CUT_SHARE && Math.max(...ends) <= CUT_SHARE) return
+  throw pieceCut()
+}
+
+function pieceCut(): CoreError {
+  return new CoreError({
+    code: 'piece-cut',
+    message:
+      'The piece reaches the border of the picture, which cuts it off or leaves no backdrop beside it. Take a photo with some air around the piece, make the crop wider, or draw the half-profile by hand.',
+    where: 'photo',
+  })
+}
+
+/** An end this near to the border, as a share of the picture, of which less than the other share shows an edge, is cut off. */
+const NEAR_BORDER = 0.05
+const LEAST_CLOSED = 0.3
+/** Share of a side's points that close it. */
+const CLOSING = 0.08
+
+/** @throws CoreError `piece-cut` when an end of the outline lies near the border and shows no edge */
+export function requireClosing(sides: readonly OutlineSide[], { width, height }: Raster): void {
+  for (const end of ['foot', 'top'] as const) {
+    let seenPoints = 0
+    let all = 0
+    let near = false
+    for (const { points, sd } of sides) {
+      const n = sd.length
+      const count = Math.ceil(CLOSING * n)
+      for (let k = 0; k < count; k++) if (Number.isFinite(sd[end === 'foot' ? k : n - 1 - k]!)) seenPoints++
+      all += count
+      const i = end === 'foot' ? 0 : n - 1
+      const [x, y] = [points[2 * i]! / width, points[2 * i + 1]! / height]
+      near ||= Math.min(x, y, 1 - x, 1 - y) < NEAR_BORDER
+    }
+    if (near && seenPoints < LEAST_CLOSED * all) throw pieceCut()
+  }
+}
+
+/** Less of both edges than this, while they also disagree, is no outline; and less than the least is none anyway. */
+const LIKELY_SEEN = 0.6
+const LEAST_SEEN = 0.4
+const LIKELY_SPREAD_PX = 0.5
+
+/** @throws CoreError `outline-unsure` when what was found isn't the outline of one round piece */
+export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirror: MirrorFit): void {
+  const shares = sides.map(({ sd }) => sd.filter(Number.isFinite).length / sd.length)
+  const share = (shares[0]! + shares[1]!) / 2
+  if (share >= LIKELY_SEEN || (share >= LEAST_SEEN && mirror.spread < LIKELY_SPREAD_PX)) return
+  throw new CoreError({
+    code: 'outline-unsure',
+    message: `What was found doesn’t look like one round piece: only ${Math.round(100 * share)} % of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
+    where: 'photo',
+  })
+}
+
+/** Edges elsewhere, as a share of those along the silhouette, from which on another thing is in the picture. */
+const OTHERS_SHARE = 0.5
+const CLEAR_EDGE = 0.5
+
+/** True when clear edges stand farther than a few px outside a silhouette, many against those on it and within. */
+export function hasOthers(sharp: Sharpness, silhouette: Silhouette): boolean {
+  const { width } = sharp.x
+  const outside = outsideOf(silhouette, width)
+  let elsewhere = 0
+  let own = 0
+  sharp.x.data.forEach((v, i) => {
+    if (Math.max(v, sharp.y.data[i]!) < CLEAR_EDGE) return
+    if (outside(i)) elsewhere++
+    else own++
+  })
+  return elsewhere / Math.max(1, own) > OTHERS_SHARE
+}
+
+export function notFound(): CoreError {
+  return new CoreError({
+    code: 'outline-not-found',
+    message:
+      'No round piece stands out from the backdrop here. Crop the photo to the piece, turn it upright, paint what is piece, or set the plumb line by hand.',
+    where: 'photo',
+  })
+}
