@@ -36,9 +36,9 @@ const SNAP_WEIGHT = 0.08
 const SNAP_STEP_COST = 1.6
 
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
-export function snapped(strip: Strip, evidence: Plane, found: Silhouette): Silhouette {
-  const { half } = withoutBareBulges(strip, found)
-  return findSilhouette(strip, evidence, { weight: SNAP_WEIGHT, stepCost: SNAP_STEP_COST, near: half })
+export function snapped(strip: Strip, { kind, plane }: Evidence, found: Silhouette): Silhouette {
+  const { half } = withoutBareBulges(strip, found, kind === 'textured')
+  return findSilhouette(strip, plane, { weight: SNAP_WEIGHT, stepCost: SNAP_STEP_COST, near: half })
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */

@@ -110,7 +110,9 @@ describe('corners', () => {
 
 describe('bulges', () => {
   const shape = skittle(300, 820, 90, 0)
-  const strip = stripAbout(sharpness(paint(600, 900, shape.distance), 3), { at: { x: 100, y: 150 }, up: { x: 0, y: -1 } }) // prettier-ignore
+  const stripOf = (distance: typeof shape.distance, outside?: (x: number, y: number) => number[]) =>
+    stripAbout(sharpness(paint(600, 900, distance, outside && { outside }), 3), { at: { x: 100, y: 150 }, up: { x: 0, y: -1 } }) // prettier-ignore
+  const strip = stripOf(shape.distance)
   const silhouette = (extra: (row: number) => number) => {
     const half = new Float32Array(strip.rows)
     for (let row = 0; row < strip.rows; row++) {
@@ -119,13 +121,39 @@ describe('bulges', () => {
     }
     return { axis: strip.axis, top: strip.top, half, edges: 0 }
   }
-  it('fall off where no edge bounds them, and real flanges stay', () => {
-    const bare = withoutBareBulges(
-      strip,
-      silhouette((row) => (row > 150 && row < 160 ? 25 : 0)),
-    )
-    const clean = silhouette(() => 0)
-    bare.half.forEach((r, row) => expect(Math.abs(r - clean.half[row]!)).toBeLessThanOrEqual(3))
-    expect(withoutBareBulges(strip, clean).half).toEqual(clean.half)
+  const clean = silhouette(() => 0)
+  const flanged = silhouette((row) => (row > 150 && row < 160 ? 25 : 0))
+  const off = (half: Float32Array) => Math.max(...half.map((r, row) => Math.abs(r - clean.half[row]!)))
+
+  it('fall off where no edge bounds them', () => {
+    expect(off(withoutBareBulges(strip, flanged, false).half)).toBeLessThanOrEqual(3)
+    for (const busy of [false, true]) expect(withoutBareBulges(strip, clean, busy).half).toEqual(clean.half)
+  })
+
+  // A board of the wall reaches the piece on both sides at the height of the bulge.
+  const board = (x: number, y: number) => {
+    const row = strip.top + (y - 450) / 3
+    const inside = row > 150 && row < 160 && Math.abs(x - 300) < shape.half(0.5) + 75
+    return inside ? [0.25, 0.24, 0.22] : [0.5, 0.48, 0.44]
+  }
+  it('bounded by lines of a busy backdrop fall off when the edge of the piece runs past them', () => {
+    const lined = stripOf(shape.distance, board)
+    expect(off(withoutBareBulges(lined, flanged, true).half)).toBeLessThanOrEqual(3)
+    expect(off(withoutBareBulges(lined, flanged, false).half)).toBe(25)
+  })
+
+  it('stay where they are flanges of the piece, before any backdrop', () => {
+    const { distance } = shape
+    const flange = (x: number, y: number) => {
+      const row = strip.top + (y - 450) / 3
+      return Math.max(
+        Math.abs(x - 300) - shape.half((820 - y) / 730) - 75,
+        3 * (150.5 - row),
+        3 * (row - 159.5),
+      )
+    }
+    const flangedStrip = stripOf((x, y) => Math.min(distance(x, y), flange(x, y)))
+    for (const busy of [false, true])
+      expect(withoutBareBulges(flangedStrip, flanged, busy).half).toEqual(flanged.half)
   })
 })

@@ -46,6 +46,7 @@ export interface FoundOutline {
 
 /** The rough search runs on a picture about this long, px. */
 const SEARCH_SIZE = 360
+
 /**
  * Finds the piece and its edges: evidence for the piece, its mirror axis, the best symmetric silhouette (twice, the
  * second time with the colours of the first), then the edges to a fraction of a pixel and the axis from them.
@@ -69,7 +70,7 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
     ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
     : bestAxis(sharp, evidence, up, onProgress)
   const strip = stripAbout(sharp, start)
-  const silhouette = snapped(strip, evidence.plane, bestSilhouette(strip, picture, evidence, decided))
+  const silhouette = snapped(strip, evidence, bestSilhouette(strip, picture, evidence, decided))
   requirePiece(silhouette)
   requireWhole(silhouette, sharp.x)
   onProgress?.(0.5)
