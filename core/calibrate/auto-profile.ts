@@ -86,9 +86,7 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     read = readProfile(
       through,
       found.outline,
-      through.kind === 'distant'
-        ? { foot: 0, top: toPlane(through, marks.top).z }
-        : { pitchSd: solved.near?.pitch.sd },
+      through.kind === 'distant' ? { foot: 0, top: toPlane(through, marks.top).z } : {},
     )
     heightMm = facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
     if (through.kind !== 'near') {

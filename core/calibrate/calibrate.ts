@@ -1,5 +1,5 @@
 import { undistort, type Lens } from '../camera/lens'
-import { solveNear, type Known, type SolvedNear } from '../camera/solve-near'
+import { solveNear, withRoundedError, type Known, type SolvedNear } from '../camera/solve-near'
 import { project, toPicture, toUprightPlane, type DistantView, type Eye, type View } from '../camera/view'
 import type { PicturePoint } from '../conventions'
 import type { Problem } from '../errors'
@@ -112,7 +112,7 @@ export function solveCalibration(calibration: Calibration, photo: PhotoSize): So
   const footRing = calibration.rings.findIndex((r) => r.place === 'foot' && !r.rounded)
   const zGround = solved && footRing >= 0 ? solved.rings[footRing]!.z : toUprightPlane(own, groundPoint, 0).z
   const view: View = solved
-    ? { kind: 'near', lens, eye: solved.eye, distance: k, height: -zGround * k }
+    ? { kind: 'near', lens, eye: solved.eye, distance: k, height: -zGround * k, pitchSd: solved.pitch.sd }
     : {
         ...distant,
         origin: { x: straight.foot.x + zGround * up.x, y: straight.foot.y + zGround * up.y },
@@ -258,7 +258,7 @@ function solveEye(
       where: 'rings',
     })
   }
-  return solved
+  return solved && withRoundedError(solved, calibration.rings)
 }
 
 /** Rings that miss by so many of their standard errors aren't images of circles about this axis. */

@@ -8,7 +8,7 @@ import {
   type SideChoice,
 } from '../camera/half-outline'
 import type { End } from '../camera/rounded-ring'
-import type { View } from '../camera/view'
+import type { NearView, View } from '../camera/view'
 import type { OutlineSide } from '../outline/refine'
 
 /** A half-profile read off an outline, from the axis at the foot out and up to the axis at the top. */
@@ -32,8 +32,6 @@ export interface ReadOptions {
   top?: number
   /** Which side to believe between two heights, mm. */
   choices?: readonly SideChoice[]
-  /** Standard error of the camera's pitch as solved, radians. */
-  pitchSd?: number
   /** Rows over the height. Default 1200: chords then stay within 0.01 % of it for curves as sharp as one sees. */
   rows?: number
 }
@@ -60,31 +58,43 @@ export function readProfile(
     to: levelOf(view, c.to),
   }))
   const half = halfOutline(view, sides.left, sides.right, choices)
-  const read =
-    view.kind === 'near' ? throughCamera(view.distance, view.height, half, options) : byScale(half, options)
-  const mmPerPx = (view.kind === 'near' ? view.distance : 1) / half.pxPerUnit
-  return { ...read, sd: uncertainties(read, mmPerPx, options.pitchSd ?? 0) }
+  const sd = edgeErrors(half)
+  if (view.kind === 'distant') return byScale(half, sd, options)
+  const read = throughCamera(view, half, sd, options)
+  return { ...read, sd: withScaleError(read, view.pitchSd ?? 0) }
 }
 
 /**
- * What the noise along an edge doesn't show: light, shading and the lens move edges by this, px; and the rings of shaded
- * and rounded ends tell the pitch no better than this, radians (0.3°). Both from the bench of made-up photos.
+ * What the noise along an edge doesn't show: light, shading and the lens move edges by this, px (from the bench of made-up
+ * photos).
  */
 const EDGE_FLOOR_PX = 0.12
-const PITCH_FLOOR = (0.3 * Math.PI) / 180
+/** Left and right are compared over so many neighbours on either side. */
+const COMPARED = 20
+/** Half of what the sides differ by is the error of their mean; differences beyond this, px, are a handle's. */
+const MOST_DIFFERENCE_PX = 12
 
-/**
- * Standard errors of the points, mm: of the edge, and of the scale, since a pitch that is off shifts foot and top by
- * their radii against each other, and with the height all radii.
- */
-function uncertainties({ points, sd, foot, top }: ReadProfile, mmPerPx: number, pitchSd: number): number[] {
+/** Standard errors of the half-outline's points, px, with half the root mean square difference of the two sides near each. */
+function edgeErrors({ difference, sd }: HalfOutline): Float64Array {
+  const out = new Float64Array(difference.length)
+  for (let i = 0; i < difference.length; i++) {
+    let [sum, count] = [0, 0]
+    for (let k = Math.max(0, i - COMPARED); k <= Math.min(difference.length - 1, i + COMPARED); k++) {
+      const d = difference[k]!
+      if (Number.isNaN(d)) continue
+      sum += Math.min(Math.abs(d), MOST_DIFFERENCE_PX) ** 2
+      count++
+    }
+    out[i] = Math.hypot(sd[i]!, EDGE_FLOOR_PX, count > 0 ? Math.sqrt(sum / count) / 2 : 0)
+  }
+  return out
+}
+
+/** Standard errors with that of the scale: a pitch that is off shifts foot and top by their radii against each other, and with the height all radii. */
+function withScaleError({ points, sd, foot, top }: ReadProfile, pitchSd: number): number[] {
   const near = (level: number) => Math.max(0, ...points.filter(([, z]) => Math.abs(z - level) < 0.02 * (top - foot)).map((p) => p[0])) // prettier-ignore
-  const shift = (near(foot) + near(top)) * Math.hypot(pitchSd, PITCH_FLOOR)
-  return points.map(([r], i) =>
-    Number.isFinite(sd[i]!)
-      ? Math.hypot(sd[i]!, EDGE_FLOOR_PX * mmPerPx, (r * shift) / (top - foot))
-      : Infinity,
-  )
+  const shift = (near(foot) + near(top)) * pitchSd
+  return points.map(([r], i) => Math.hypot(sd[i]!, (r * shift) / (top - foot)))
 }
 
 /** A height, mm, in the unit of the half-outline. */
@@ -111,9 +121,9 @@ function profileOf(foot: number, top: number, half: HalfOutline, ends: ReadProfi
 }
 
 function throughCamera(
-  distance: number,
-  height: number,
+  { distance, height }: NearView,
   half: HalfOutline,
+  edgeSd: Float64Array,
   { rows: count = ROWS }: ReadOptions,
 ): ReadProfile {
   const ends = { foot: fitEnd(half, 'foot'), top: fitEnd(half, 'top') }
@@ -138,7 +148,7 @@ function throughCamera(
   closing(ends.foot, 'foot', foot, rows[0]!).forEach(assume)
   rows.forEach(({ r, z, from, capped }, i) => {
     if (!Number.isFinite(r)) return
-    const sd = from < 0 ? Infinity : half.sd[from]! * px * distance
+    const sd = from < 0 ? Infinity : edgeSd[from]! * px * distance
     const state = capped || hidden[i] ? 'assumed' : (half.states[from] ?? 'bridged')
     push(distance * r, mm(z), sd, state, half.reasons[from] ?? null)
   })
@@ -226,7 +236,7 @@ function closing(end: FittedEnd | null, which: End, level: number, last: Row): [
   return which === 'foot' ? arc : arc.reverse()
 }
 
-function byScale(half: HalfOutline, options: ReadOptions): ReadProfile {
+function byScale(half: HalfOutline, edgeSd: Float64Array, options: ReadOptions): ReadProfile {
   const n = half.points.length / 2
   const { foot = half.points[1]!, top = half.points[2 * n - 1]! } = options
   const { read, push } = profileOf(foot, top, half, { foot: null, top: null })
@@ -237,7 +247,7 @@ function byScale(half: HalfOutline, options: ReadOptions): ReadProfile {
     if (z < foot || z > top) continue
     if (lastR === null) push(r, foot)
     lastR = r
-    push(r, z, half.sd[i]! / half.pxPerUnit, half.states[i]!, half.reasons[i] ?? null)
+    push(r, z, edgeSd[i]! / half.pxPerUnit, half.states[i]!, half.reasons[i] ?? null)
   }
   push(lastR ?? 0, top)
   push(0, top)

@@ -1,7 +1,8 @@
 import type { PicturePoint } from '../conventions'
-import { leastSquares } from '../least-squares'
+import { leastSquares, type LeastSquaresFit } from '../least-squares'
 import { grazingMiss } from './rounded-ring'
-import { makeEye, rayOf, type Eye, type Vec } from './view'
+import { ringDistance } from './ring-distance'
+import { makeEye, rayOf, type Eye } from './view'
 
 /** Points of one ring of the piece as seen, undistorted px. */
 export interface SeenRing {
@@ -99,43 +100,14 @@ const FOCALS = [0.5, 0.7, 1, 1.4, 2, 2.8, 4, 5.6, 8]
  */
 export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | null {
   const { rings, focal, pitch, distance, scaleOf } = facts
-  const total = rings.reduce((n, ring) => n + ring.points.length, 0)
   const free = !focal
+  const total = rings.reduce((n, ring) => n + ring.points.length, 0)
   if (!focal && !(distance && scaleOf) && rings.length < 2) return null
   const eyeAt = (T: number, f: number) => makeEye(f, facts.centre, facts.plumb, T)
-  const extra = 3 + 2 * rings.length
-  const widest = rings.map((ring) => widestPoint(eyeAt(0, focal?.value ?? diagonalPx), ring.points))
-  const residualsOf = (x: readonly number[], out: Float64Array) => {
-    const T = x[0]!
-    const f = Math.exp(x[1]!)
-    const eye = eyeAt(T, f)
-    let at = 0
-    rings.forEach((ring, k) => {
-      const [r, z, rounding] = [x[2 + 3 * k]!, x[3 + 3 * k]!, x[4 + 3 * k]!]
-      if (ring.rounded) {
-        const edge = { r: Math.abs(r), z, rounding: Math.abs(rounding) }
-        const end = ring.place === 'foot' ? 'foot' : 'top'
-        for (const p of ring.points) out[at++] = (f * grazingMiss(rayOf(eye, p), edge, end)) / ring.sdPx
-      } else for (const p of ring.points) out[at++] = ringDistance(eye, p, r, z) / ring.sdPx
-    })
-    rings.forEach((_, k) => {
-      const wide = asideOf(eye, widest[k]!)
-      const r = x[2 + 3 * k]!
-      const rounding = x[4 + 3 * k]!
-      const { rounded } = rings[k]!
-      out[at++] =
-        (rounded ? (r + Math.abs(rounding)) / wide : r / (ARC_REACH * wide)) / ARC_REACH_SD - 1 / ARC_REACH_SD
-      // Where there is no rounding it stays nought, and where nothing shows it, small.
-      out[at++] = rounding / wide
-    })
-    out[at++] = pitch ? (T - pitch.value) / pitch.sd : T / levelSd
-    out[at++] = focal ? (x[1]! - Math.log(focal.value)) / (focal.sd / focal.value) : 0
-    const mm = distance && scaleOf ? scaleOf(eye) : null
-    out[at++] =
-      distance && mm ? (Math.log(mm) - Math.log(distance.value)) / (distance.sd / distance.value) : 0
-  }
-  const levelSd = rings.length === 0 ? LEVEL_SD : rings.every((r) => r.rounded) ? FOUND_SD : SIDE_VIEW_SD
-  const scratch = new Float64Array(total + extra)
+  const exact = misfit(facts, diagonalPx)
+  // Starts are followed with a part of the points, the best one to its end with all.
+  const rough = misfit({ ...facts, rings: rings.map(thinned) }, diagonalPx)
+  const scratch = new Float64Array(rough.count)
   const starts: { x: number[]; cost: number }[] = []
   const hints = [...new Set(rings.flatMap((r) => r.foundAt ?? []))]
   const pitches = rings.length > 0 ? [...PITCHES, ...hints].sort((a, b) => a - b) : [pitch?.value ?? 0]
@@ -146,7 +118,7 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       const guesses = rings.map((ring) => guessRing(eye, ring))
       if (guesses.some((g) => g === null)) continue
       const x = [T, Math.log(f), ...guesses.flatMap((g, k) => startOf(g!, rings[k]!))]
-      residualsOf(x, scratch)
+      rough.residualsOf(x, scratch)
       const squares = scratch.reduce((s, v) => s + Math.min(v * v, 1e6), 0)
       const cost = squares / Math.max(1, total) + (T / SIDE_VIEW_SD) ** 2
       if (Number.isFinite(cost) && x.every(Number.isFinite)) tried.push({ x, cost })
@@ -168,15 +140,15 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   if (starts.length === 0) return null
   starts.sort((p, q) => (focal ? 0 : p.cost - q.cost))
   // Without a focal length there are several valleys over it too; the lowest of the best few is taken.
-  const fits = starts.slice(0, focal ? STARTS + hints.length : STARTS_WITHOUT_LENS).map(({ x }) => {
-    const steps = x.map((_, i) => (i < 2 ? 1e-6 : 1e-7))
-    return leastSquares(x, total + extra, residualsOf, { steps, huber: 3, rounds: 40 })
-  })
+  const fits = starts
+    .slice(0, focal ? STARTS + hints.length : STARTS_WITHOUT_LENS)
+    .map(({ x }) => followed(x, rough))
   // A ring alone fits from above and from below alike, up to noise: then the camera held more level is taken.
   const least = Math.min(...fits.map((f) => f.cost))
-  const fit = fits
+  const best = fits
     .filter((f) => f.cost <= least + (rings.length === 1 ? AS_GOOD : 0))
     .reduce((p, q) => (Math.abs(q.parameters[0]!) < Math.abs(p.parameters[0]!) ? q : p))
+  const fit = followed(best.parameters, exact)
   const n = fit.parameters.length
   const sdOf = (i: number) => (fit.covariance ? Math.sqrt(fit.covariance[i * n + i]!) : Infinity)
   const T = fit.parameters[0]!
@@ -206,43 +178,84 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
 }
 
 /**
- * Distance of a picture point from the image of the ring (r, z), px, to first order (Sampson). A ray (x, y, w) from
- * (0, -1, 0) meets the level z at t = z / w and the ring when w = z (y ± √(r² (x² + y²) - x²)) / (1 - r²): plus for
- * the near half, minus for the far one. The nearer half counts. Unlike the ring's conic this stays linear in z for a
- * ring seen edge-on. Beyond the ring's sides, where there is no root, the conic takes over.
+ * The rings of rounded ends tell the pitch no better than this, radians (0.3°), since shading and contact shadows bend
+ * their arcs; and so many times worse than the angle by which they miss. Both from the bench of made-up photos.
  */
-export function ringDistance(eye: Eye, p: PicturePoint, r: number, z: number): number {
-  const [x, y, w] = rayOf(eye, p)
-  const inside = r * r * (x * x + y * y) - x * x
-  if (inside < CONIC_BELOW * y * y * r * r) return conicDistance(eye, [x, y, w], r, z)
-  const root = Math.sqrt(inside)
-  const k = z / (1 - r * r)
-  const near = w - k * (y + root)
-  const far = w - k * (y - root)
-  const sign = Math.abs(near) <= Math.abs(far) ? 1 : -1
-  const rootX = ((r * r - 1) * x) / root
-  const rootY = (r * r * y) / root
-  // Written out for both picture directions: this runs a hundred thousand times a solution.
-  const { right, away, up } = eye
-  const slopeX = up[0] - k * (away[0] + sign * (rootX * right[0] + rootY * away[0]))
-  const slopeY = up[1] - k * (away[1] + sign * (rootX * right[1] + rootY * away[1]))
-  return ((sign > 0 ? near : far) * eye.f) / (Math.sqrt(slopeX * slopeX + slopeY * slopeY) + 1e-12)
+const ROUNDED_PITCH_SD = (0.3 * Math.PI) / 180
+const MISS_COUNTS = 5
+
+/** The solved camera with what a fit to rounded ends doesn't know of its pitch's error. */
+export function withRoundedError(
+  solved: SolvedNear,
+  rings: readonly Pick<SeenRing, 'rounded'>[],
+): SolvedNear {
+  const misses = solved.rings.flatMap(({ r, rounding, rmsPx }, k) =>
+    rings[k]!.rounded ? rmsPx / (solved.eye.f * (r + rounding)) : [],
+  )
+  if (misses.length === 0) return solved
+  const more = ROUNDED_PITCH_SD + MISS_COUNTS * Math.max(...misses)
+  return { ...solved, pitch: { ...solved.pitch, sd: Math.hypot(solved.pitch.sd, more) } }
 }
 
-/** Share of the squared radius within which the sides of a ring are too steep for the halves' formula. */
-const CONIC_BELOW = 0.02
+/** Residuals of a camera and its rings, in their standard errors, for parameters [pitch, log f, then r, z, rounding a ring]. */
+interface Misfit {
+  count: number
+  residualsOf: (x: readonly number[], out: Float64Array) => void
+}
 
-/** The same from the ring's conic (z x)² + (z y - w)² = (r w)². */
-function conicDistance(eye: Eye, [x, y, w]: Vec, r: number, z: number): number {
-  const ahead = z * y - w
-  const g = z * z * x * x + ahead * ahead - r * r * w * w
-  const slope = (k: 0 | 1) => {
-    const dx = eye.right[k] / eye.f
-    const dy = eye.away[k] / eye.f
-    const dw = eye.up[k] / eye.f
-    return 2 * (z * z * x * dx + ahead * (z * dy - dw) - r * r * w * dw)
+function misfit(
+  { rings, focal, pitch, distance, scaleOf, centre, plumb }: NearFacts,
+  diagonalPx: number,
+): Misfit {
+  const total = rings.reduce((n, ring) => n + ring.points.length, 0)
+  const eyeAt = (T: number, f: number) => makeEye(f, centre, plumb, T)
+  const widest = rings.map((ring) => widestPoint(eyeAt(0, focal?.value ?? diagonalPx), ring.points))
+  const levelSd = rings.length === 0 ? LEVEL_SD : rings.every((r) => r.rounded) ? FOUND_SD : SIDE_VIEW_SD
+  const residualsOf = (x: readonly number[], out: Float64Array) => {
+    const T = x[0]!
+    const f = Math.exp(x[1]!)
+    const eye = eyeAt(T, f)
+    let at = 0
+    rings.forEach((ring, k) => {
+      const [r, z, rounding] = [x[2 + 3 * k]!, x[3 + 3 * k]!, x[4 + 3 * k]!]
+      if (ring.rounded) {
+        const edge = { r: Math.abs(r), z, rounding: Math.abs(rounding) }
+        const end = ring.place === 'foot' ? 'foot' : 'top'
+        for (const p of ring.points) out[at++] = (f * grazingMiss(rayOf(eye, p), edge, end)) / ring.sdPx
+      } else for (const p of ring.points) out[at++] = ringDistance(eye, p, r, z) / ring.sdPx
+    })
+    rings.forEach((_, k) => {
+      const wide = asideOf(eye, widest[k]!)
+      const r = x[2 + 3 * k]!
+      const rounding = x[4 + 3 * k]!
+      const { rounded } = rings[k]!
+      out[at++] =
+        (rounded ? (r + Math.abs(rounding)) / wide : r / (ARC_REACH * wide)) / ARC_REACH_SD - 1 / ARC_REACH_SD
+      // Where there is no rounding it stays nought, and where nothing shows it, small.
+      out[at++] = rounding / wide
+    })
+    out[at++] = pitch ? (T - pitch.value) / pitch.sd : T / levelSd
+    out[at++] = focal ? (x[1]! - Math.log(focal.value)) / (focal.sd / focal.value) : 0
+    const mm = distance && scaleOf ? scaleOf(eye) : null
+    out[at++] =
+      distance && mm ? (Math.log(mm) - Math.log(distance.value)) / (distance.sd / distance.value) : 0
   }
-  return g / (Math.hypot(slope(0), slope(1)) + 1e-15)
+  return { count: total + 3 + 2 * rings.length, residualsOf }
+}
+
+function followed(x: readonly number[], { count, residualsOf }: Misfit): LeastSquaresFit {
+  const steps = x.map((_, i) => (i < 2 ? 1e-6 : 1e-7))
+  return leastSquares(x, count, residualsOf, { steps, huber: 3, rounds: 40 })
+}
+
+/** Points of one ring that its starts are followed with. */
+const ROUGH_POINTS = 48
+
+/** A ring with a part of its points, each of them counting for those left out. */
+function thinned(ring: SeenRing): SeenRing {
+  const stride = Math.ceil(ring.points.length / ROUGH_POINTS)
+  const points = ring.points.filter((_, i) => i % stride === 0)
+  return { ...ring, points, sdPx: ring.sdPx * Math.sqrt(points.length / ring.points.length) }
 }
 
 /** How far beside the axis a ray passes, as a share of the camera's distance. */

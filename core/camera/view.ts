@@ -29,6 +29,8 @@ export interface NearView {
   distance: number
   /** Of the camera above the foot plane, mm. */
   height: number
+  /** Standard error of the camera's pitch, radians; absent: exact. */
+  pitchSd?: number
 }
 
 export type Vec = readonly [number, number, number]

@@ -1,4 +1,5 @@
-import type { Segment } from '../profile/segments'
+import { boxPoints } from '../profile/flatten'
+import { startOf, type ArcSegment, type Segment } from '../profile/segments'
 import { encodeText } from './text'
 
 export const svg = {
@@ -13,7 +14,7 @@ const MARGIN = 5
 
 /**
  * The exact half-profile as SVG in real millimetres: 1 user unit is 1 mm, width and height are given in mm.
- * x is the radius (axis at x = 0), y the height turned down (foot at y = 0, top at negative y); lines and cubics as they are, not flattened.
+ * x is the radius (axis at x = 0), y the height turned down (foot at y = 0, top at negative y); lines, arcs and cubics as they are, not flattened.
  */
 export function writeProfileSvg(
   segments: readonly Segment[],
@@ -42,14 +43,25 @@ export function writeProfileSvg(
 /** SVG path data of the curve with y turned down, mm. */
 export function pathData(segments: readonly Segment[]): string {
   let d = ''
-  segments.forEach(({ kind, cubic: c }, i) => {
-    if (i === 0) d += `M${n(c[0])} ${n(-c[1])}`
+  segments.forEach((segment, i) => {
+    if (i === 0) d += `M${n(startOf(segment)[0])} ${n(-startOf(segment)[1])}`
+    if (segment.kind === 'arc') {
+      d += arcData(segment)
+      return
+    }
+    const { kind, cubic: c } = segment
     d +=
       kind === 'line'
         ? `L${n(c[6])} ${n(-c[7])}`
         : `C${n(c[2])} ${n(-c[3])} ${n(c[4])} ${n(-c[5])} ${n(c[6])} ${n(-c[7])}`
   })
   return d
+}
+
+/** An arc to the left runs clockwise on the page, where heights are turned down: sweep flag 0. */
+function arcData({ arc: { radius, sweep }, ends }: ArcSegment): string {
+  const large = Math.abs(sweep) > Math.PI ? 1 : 0
+  return `A${n(radius)} ${n(radius)} 0 ${large} ${sweep > 0 ? 0 : 1} ${n(ends[2])} ${n(-ends[3])}`
 }
 
 /** A tenth of a micrometre: far finer than any workshop needs, and short to read. */
@@ -61,11 +73,11 @@ function bounds(segments: readonly Segment[]) {
   let low = Infinity
   let high = -Infinity
   let right = 0
-  for (const { cubic } of segments) {
-    for (let i = 0; i < 8; i += 2) {
-      right = Math.max(right, cubic[i]!)
-      low = Math.min(low, cubic[i + 1]!)
-      high = Math.max(high, cubic[i + 1]!)
+  for (const segment of segments) {
+    for (const [r, z] of boxPoints(segment)) {
+      right = Math.max(right, r)
+      low = Math.min(low, z)
+      high = Math.max(high, z)
     }
   }
   return segments.length ? { low, high, right } : { low: 0, high: 0, right: 0 }

@@ -1,4 +1,5 @@
-import { derivativeAt, pointAt, type Segment } from '../profile/segments'
+import { arcExtremes } from '../profile/arc'
+import { derivativeOn, pointOn, type CubicSegment, type Segment } from '../profile/segments'
 import type { FlatProfile } from '../profile/flatten'
 
 export interface ProfileMeasures {
@@ -22,11 +23,14 @@ const GAUSS: readonly (readonly [number, number])[] = [
   [0.9602898564975363, 0.1012285362903763],
 ].flatMap(([x, w]) => [[(1 - x!) / 2, w! / 2] as const, [(1 + x!) / 2, w! / 2] as const])
 
-/** A cubic's arc-length integrand isn't polynomial; this many equal parts bring it below 1e-9 relative on fair curves. */
-const AREA_PARTS = 8
+/**
+ * A cubic's arc-length integrand isn't polynomial, nor is anything of an arc; this many equal parts bring them below 1e-9
+ * relative on fair curves.
+ */
+const PARTS = 8
 
 /**
- * Measures of the exact curve, not of its chords. The volume integrand π r² dz/dt has degree 8 in t, so that
+ * Measures of the exact curve, not of its chords. The volume integrand π r² dz/dt of a cubic has degree 8 in t, so that
  * the quadrature is exact up to rounding. Orientation as in conventions: positive volume.
  */
 export function profileMeasures(segments: readonly Segment[]): ProfileMeasures {
@@ -36,26 +40,24 @@ export function profileMeasures(segments: readonly Segment[]): ProfileMeasures {
   let highest = -Infinity
   let maxRadius = 0
   let maxRadiusAt = 0
-  for (const { cubic, kind } of segments) {
-    for (const [t, w] of GAUSS) {
-      const [r] = pointAt(cubic, t)
-      volume += w * Math.PI * r * r * derivativeAt(cubic, t)[1]
-    }
-    const parts = kind === 'line' ? 1 : AREA_PARTS
+  for (const segment of segments) {
+    const parts = segment.kind === 'line' ? 1 : PARTS
     for (let k = 0; k < parts; k++) {
       for (const [t, w] of GAUSS) {
         const u = (k + t) / parts
-        const [dr, dz] = derivativeAt(cubic, u)
-        area += ((w * 2 * Math.PI) / parts) * pointAt(cubic, u)[0] * Math.hypot(dr, dz)
+        const [r] = pointOn(segment, u)
+        const [dr, dz] = derivativeOn(segment, u)
+        volume += (w / parts) * Math.PI * r * r * dz
+        area += ((w * 2 * Math.PI) / parts) * r * Math.hypot(dr, dz)
       }
     }
-    for (const t of extremes(cubic, 1)) {
-      const z = pointAt(cubic, t)[1]
+    for (const t of extremes(segment, 1)) {
+      const z = pointOn(segment, t)[1]
       lowest = Math.min(lowest, z)
       highest = Math.max(highest, z)
     }
-    for (const t of extremes(cubic, 0)) {
-      const [r, z] = pointAt(cubic, t)
+    for (const t of extremes(segment, 0)) {
+      const [r, z] = pointOn(segment, t)
       // Equal within rounding counts as equal, so that a cylinder reports its lower edge.
       const clearly = r > maxRadius * (1 + 1e-12)
       if (clearly || (r >= maxRadius * (1 - 1e-12) && z < maxRadiusAt)) {
@@ -76,7 +78,12 @@ export function profileMeasures(segments: readonly Segment[]): ProfileMeasures {
 }
 
 /** Parameters 0, 1 and the zeros between of the derivative of one coordinate (0 = r, 1 = z). */
-function extremes(c: Segment['cubic'], coordinate: 0 | 1): number[] {
+function extremes(segment: Segment, coordinate: 0 | 1): number[] {
+  if (segment.kind === 'arc') return [0, ...arcExtremes(segment.arc, coordinate), 1]
+  return cubicExtremes(segment.cubic, coordinate)
+}
+
+function cubicExtremes(c: CubicSegment['cubic'], coordinate: 0 | 1): number[] {
   const [p0, p1, p2, p3] = [c[coordinate], c[2 + coordinate]!, c[4 + coordinate]!, c[6 + coordinate]!]
   const a = p3 - 3 * p2 + 3 * p1 - p0
   const b = 2 * (p2 - 2 * p1 + p0)

@@ -173,7 +173,7 @@ describe('documents of version 1', () => {
       },
     }
     const read = readDocument(JSON.parse(JSON.stringify(old)))
-    expect(read.version).toBe(3)
+    expect(read.version).toBe(4)
     expect(read.outline).toBeNull()
     expect(read.calibration.plumb).toEqual(plumb)
     expect(read.calibration.knownSizes[0]).toMatchObject({ mm: 160, on: true, lies: 'axis', source: 'ruler' })

@@ -3,7 +3,9 @@ import { solveCalibration, type SolvedCalibration } from '../calibrate/calibrate
 import { closeToAxis, reversed } from '../profile/edit'
 import { extent, flatten, type FlatProfile } from '../profile/flatten'
 import { openEnds, profileFaults, signedArea, type OpenEnd } from '../profile/check'
-import { profileSegments, type Segment } from '../profile/segments'
+import { profileSegments, roundedSegments } from '../profile/profile-segments'
+import type { EdgeNote } from '../profile/edges'
+import type { Segment } from '../profile/segments'
 import { isClosed, type ProfileNode } from '../profile/profile'
 import { profileMeasures, type ProfileMeasures } from '../measure/profile-measures'
 import { solvedOf } from './commands'
@@ -17,6 +19,8 @@ export interface DerivedPiece {
   /** Chords of the curve as drawn. */
   drawn: FlatProfile
   openEnds: OpenEnd[]
+  /** Fillets and chamfers that had to be made smaller than asked for. */
+  edgeNotes: EdgeNote[]
   faults: Problem[]
   /** The closed, outwards-oriented chain that the solid is made of; open ends closed level to the axis. Null when there is no solid. */
   solid: SolidProfile | null
@@ -41,7 +45,7 @@ export function derive(document: PieceDocument, options: DeriveOptions = {}): De
     solvedOf(document) ??
     solveCalibration(document.calibration, { width: 1000, height: 1000, quarterTurns: 0 })
   const { nodes } = document.profile
-  const segments = profileSegments(nodes)
+  const { segments, notes } = roundedSegments(nodes)
   const drawn = flatten(segments, options)
   const ends = openEnds(nodes)
   const faults = segments.length ? profileFaults(nodes, drawn) : []
@@ -51,6 +55,7 @@ export function derive(document: PieceDocument, options: DeriveOptions = {}): De
     segments,
     drawn,
     openEnds: ends,
+    edgeNotes: notes,
     faults,
     solid,
     measures: solid ? profileMeasures(solid.segments) : null,

@@ -3,6 +3,7 @@ import { obj } from '../formats/obj'
 import { stl } from '../formats/stl'
 import { svg } from '../formats/svg'
 import { derive } from './derive'
+import { scaledSegment } from '../profile/segments'
 import type { PieceDocument } from './schema'
 import { revolve } from '../solid/revolve'
 
@@ -28,11 +29,10 @@ export function handOver(
   const name =
     factor === 1 ? document.name : `${document.name}, finished size x ${Number(factor.toPrecision(6))}`
   if (format === 'svg') {
-    const scaled = solid.segments.map((s) => ({
-      ...s,
-      cubic: s.cubic.map((v) => v * factor) as typeof s.cubic,
-    }))
-    return svg.toBytes(scaled, name)
+    return svg.toBytes(
+      solid.segments.map((s) => scaledSegment(s, factor)),
+      name,
+    )
   }
   const mesh = revolve(
     solid.flat.points.map((v) => v * factor),

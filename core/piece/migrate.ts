@@ -6,7 +6,7 @@ import { DOCUMENT_VERSION, PieceDocument } from './schema'
 
 /** Takes a document of version n to n + 1. Index 0 is never used: versions start at 1. */
 type Migration = (document: Record<string, unknown>) => Record<string, unknown>
-const MIGRATIONS: (Migration | undefined)[] = [undefined, fromVersion1, fromVersion2]
+const MIGRATIONS: (Migration | undefined)[] = [undefined, fromVersion1, fromVersion2, fromVersion3]
 
 /** Version 1 knew one known size, a plumb line set by hand and no camera. */
 function fromVersion1(document: Record<string, unknown>): Record<string, unknown> {
@@ -32,6 +32,11 @@ function fromVersion1(document: Record<string, unknown>): Record<string, unknown
 /** Version 2 had no outline. */
 function fromVersion2(document: Record<string, unknown>): Record<string, unknown> {
   return { ...document, version: 3, outline: null }
+}
+
+/** Version 3 had lines and fair curves only. */
+function fromVersion3(document: Record<string, unknown>): Record<string, unknown> {
+  return { ...document, version: 4 }
 }
 
 /**

@@ -5,7 +5,7 @@ import { LEAST_SIDES, MOST_SIDES } from '../solid/revolve'
 import { DISPLAY_UNITS } from '../units/units'
 
 /** The version that this code writes; older documents are brought up to it by `migrate`. */
-export const DOCUMENT_VERSION = 3
+export const DOCUMENT_VERSION = 4
 
 /** No coordinate of a picture or a piece comes near this; keeps nonsense and overflow out. */
 const MOST = 1e7
@@ -128,7 +128,11 @@ const Node = v.object({
   r: v.pipe(Coordinate, v.minValue(0)),
   z: Coordinate,
   joint: v.picklist(['corner', 'smooth']),
-  next: v.picklist(['line', 'curve']),
+  next: v.picklist(['line', 'arc', 'curve']),
+  /** An arc of more than 359 degrees is a slip. */
+  bulge: v.optional(v.pipe(v.number(), v.finite(), v.minValue(-500), v.maxValue(500))),
+  handles: v.optional(v.tuple([Coordinate, Coordinate, Coordinate, Coordinate])),
+  edge: v.optional(v.object({ kind: v.picklist(['fillet', 'chamfer']), mm: Positive() })),
   drawn: v.optional(Point),
   typed: v.optional(v.array(v.picklist(['r', 'z']))),
   by: v.optional(v.literal('outline')),

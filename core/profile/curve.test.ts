@@ -4,7 +4,8 @@ import { firstCrossing, openEnds, profileFaults, signedArea } from './check'
 import { closeToAxis, deleteNodes, insertNode, moveNode, recalibrate, reversed, typeCoordinate } from './edit'
 import { flatten } from './flatten'
 import { isClosed, type HalfProfile, type ProfileNode } from './profile'
-import { derivativeAt, pointAt, profileSegments } from './segments'
+import { profileSegments } from './profile-segments'
+import { derivativeOn, endOf, pointOn, startOf } from './segments'
 
 const node = (
   r: number,
@@ -38,8 +39,8 @@ describe('curve through nodes', () => {
     const segments = profileSegments(nodes)
     expect(segments.map((s) => s.kind)).toEqual(['line', 'line', 'cubic', 'cubic', 'line', 'line'])
     segments.forEach((s, i) => {
-      expect([s.cubic[0], s.cubic[1]]).toEqual([nodes[i]!.r, nodes[i]!.z])
-      expect([s.cubic[6], s.cubic[7]]).toEqual([nodes[i + 1]!.r, nodes[i + 1]!.z])
+      expect(startOf(s)).toEqual([nodes[i]!.r, nodes[i]!.z])
+      expect(endOf(s)).toEqual([nodes[i + 1]!.r, nodes[i + 1]!.z])
     })
   })
 
@@ -54,12 +55,12 @@ describe('curve through nodes', () => {
     ]
     const segments = profileSegments(nodes)
     for (let i = 1; i < segments.length; i++) {
-      const [ar, az] = derivativeAt(segments[i - 1]!.cubic, 1)
-      const [br, bz] = derivativeAt(segments[i]!.cubic, 0)
+      const [ar, az] = derivativeOn(segments[i - 1]!, 1)
+      const [br, bz] = derivativeOn(segments[i]!, 0)
       expect(Math.abs(Math.atan2(ar * bz - az * br, ar * br + az * bz))).toBeLessThan(1e-9)
     }
-    expect(derivativeAt(segments[0]!.cubic, 0)[1]).toBeCloseTo(0, 9)
-    expect(derivativeAt(segments[4]!.cubic, 1)[1]).toBeCloseTo(0, 9)
+    expect(derivativeOn(segments[0]!, 0)[1]).toBeCloseTo(0, 9)
+    expect(derivativeOn(segments[4]!, 1)[1]).toBeCloseTo(0, 9)
   })
 
   it('makes a near circle of points clicked unevenly on a circle', () => {
@@ -68,7 +69,7 @@ describe('curve through nodes', () => {
     let worst = 0
     for (const s of segments) {
       for (let t = 0; t <= 1; t += 0.05) {
-        const [r, z] = pointAt(s.cubic, t)
+        const [r, z] = pointOn(s, t)
         worst = Math.max(worst, Math.abs(Math.hypot(r, z - 50) - 50))
       }
     }
@@ -83,7 +84,7 @@ describe('curve through nodes', () => {
       smooth(0, 40),
     ])
     expect(segments).toHaveLength(2)
-    expect(segments.every((s) => s.cubic.every(Number.isFinite))).toBe(true)
+    expect(segments.every((s) => [0, 0.5, 1].every((t) => pointOn(s, t).every(Number.isFinite)))).toBe(true)
   })
 
   it('gives finite curves for any distinct nodes, and the same curve scaled and run backwards (property)', () => {
@@ -92,22 +93,31 @@ describe('curve through nodes', () => {
       r: coordinate,
       z: coordinate,
       joint: fc.constantFrom('corner' as const, 'smooth' as const),
-      next: fc.constantFrom('line' as const, 'curve' as const),
+      next: fc.constantFrom('line' as const, 'arc' as const, 'curve' as const),
+      bulge: fc.double({ min: -2, max: 2, noNaN: true }),
+      handles: fc.option(fc.tuple(coordinate, coordinate, coordinate, coordinate), { nil: undefined }),
     })
     fc.assert(
       fc.property(fc.array(anyNode, { minLength: 2, maxLength: 12 }), (raw) => {
         fc.pre(raw.every((n, i) => i === 0 || n.r !== raw[i - 1]!.r || n.z !== raw[i - 1]!.z))
         const nodes = raw.map((n, i) => ({ ...n, id: String(i) }))
         const segments = profileSegments(nodes)
-        const big = profileSegments(nodes.map((n) => ({ ...n, r: 1024 * n.r, z: 1024 * n.z })))
+        const big = profileSegments(
+          nodes.map((n) => ({
+            ...n,
+            r: 1024 * n.r,
+            z: 1024 * n.z,
+            handles: n.handles?.map((v) => 1024 * v) as typeof n.handles,
+          })),
+        )
         const back = profileSegments(reversed(nodes))
         segments.forEach((s, i) => {
-          const mirror = back[segments.length - 1 - i]!.cubic
-          s.cubic.forEach((value, k) => {
-            expect(Number.isFinite(value)).toBe(true)
-            expect(big[i]!.cubic[k]! / 1024).toBeCloseTo(value, 6)
-            expect(mirror[6 - (k & 6) + (k & 1)]!).toBeCloseTo(value, 6)
-          })
+          for (const t of [0, 0.3, 0.7, 1])
+            pointOn(s, t).forEach((value, k) => {
+              expect(Number.isFinite(value)).toBe(true)
+              expect(pointOn(big[i]!, t)[k]! / 1024).toBeCloseTo(value, 6)
+              expect(pointOn(back[segments.length - 1 - i]!, 1 - t)[k]!).toBeCloseTo(value, 6)
+            })
         })
       }),
     )
@@ -133,7 +143,7 @@ describe('flatten', () => {
     let worst = 0
     for (const s of segments) {
       for (let t = 0.01; t < 1; t += 0.02) {
-        const [r, z] = pointAt(s.cubic, t)
+        const [r, z] = pointOn(s, t)
         let best = Infinity
         for (let i = 0; i + 3 < points.length; i += 2) {
           const [ar, az, br, bz] = [points[i]!, points[i + 1]!, points[i + 2]!, points[i + 3]!]
@@ -245,7 +255,7 @@ describe('edits', () => {
       node(0, 90),
     )
     const inserted = insertNode(vase, 1, 0.4, 'new')
-    const [r, z] = pointAt(profileSegments(vase.nodes)[1]!.cubic, 0.4)
+    const [r, z] = pointOn(profileSegments(vase.nodes)[1]!, 0.4)
     expect(inserted.nodes[2]).toMatchObject({ id: 'new', r, z, joint: 'smooth', next: 'curve' })
     expect(deleteNodes(inserted, new Set(['new']))).toEqual(vase)
     expect(insertNode(jar, 1, 0.5, 'mid').nodes[2]).toMatchObject({

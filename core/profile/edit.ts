@@ -1,6 +1,7 @@
 import type { PicturePoint } from '../conventions'
 import { toPicture, toPlane, type View } from '../camera/view'
-import { pointAt, profileSegments } from './segments'
+import { pointOn, sharpSegments } from './segments'
+import { backwards, LINE, withSegment } from './node-segment'
 import { onAxis, type HalfProfile, type ProfileNode, type Side } from './profile'
 
 /** Index of the node with this id, or -1. */
@@ -80,10 +81,10 @@ export function insertNode(
   id: string,
   view?: View,
 ): HalfProfile {
-  const segment = profileSegments(profile.nodes).find((s) => s.index === index)
+  const segment = sharpSegments(profile.nodes).find((s) => s.index === index)
   const before = profile.nodes[index]
   if (!segment || !before) return profile
-  const [r, z] = pointAt(segment.cubic, t)
+  const [r, z] = pointOn(segment, t)
   const node: ProfileNode = {
     id,
     r,
@@ -123,9 +124,8 @@ export function closeToAxis(profile: HalfProfile, newId: () => string): HalfProf
 /** The same curve run the other way. */
 export function reversed(nodes: readonly ProfileNode[]): ProfileNode[] {
   return nodes.map((_, i) => {
-    const node = nodes[nodes.length - 1 - i]!
     const before = nodes[nodes.length - 2 - i]
-    return { ...node, next: before?.next ?? 'line' }
+    return withSegment(nodes[nodes.length - 1 - i]!, before ? backwards(before) : LINE)
   })
 }
 

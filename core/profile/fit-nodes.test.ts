@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { fitNodes } from './fit-nodes'
 import { flatten } from './flatten'
-import { profileSegments } from './segments'
+import { profileSegments } from './profile-segments'
 
 const ids = () => {
   let n = 0

@@ -1,6 +1,6 @@
 import { flatten } from './flatten'
 import type { ProfileNode } from './profile'
-import { profileSegments } from './segments'
+import { profileSegments } from './profile-segments'
 
 /** Nodes through a dense half-profile, and how far the curve through them stays from it. */
 export interface FittedNodes {

@@ -1,4 +1,5 @@
-import { derivativeAt, pointAt, type Segment } from './segments'
+import { arcExtremes } from './arc'
+import { endOf, pointOn, startOf, tangentAt, type Segment } from './segments'
 
 /** The half-profile as a chain of points, with what the solid's shading needs. */
 export interface FlatProfile {
@@ -22,7 +23,7 @@ const SMOOTH_JOINT = (0.5 * Math.PI) / 180
 const MOST_CHORDS = 4096
 
 /**
- * Chords along the exact curve. The number of chords of a cubic is Wang's bound on the chord error,
+ * Chords along the exact curve, ends of segments exactly. The number of chords of a cubic is Wang's bound on the chord error,
  * n = sqrt(d(d-1)/8 · max|second difference| / tolerance) with d = 3 (G. Wang, 1984), which never falls short.
  */
 export function flatten(segments: readonly Segment[], options: FlattenOptions = {}): FlatProfile {
@@ -40,38 +41,55 @@ export function flatten(segments: readonly Segment[], options: FlattenOptions = 
     segmentStart[k] = at
     corner[at] = k === 0 || !smoothBetween(segments[k - 1]!, segment) ? 1 : 0
     for (let i = 0; i < counts[k]!; i++) {
-      const [r, z] = i === 0 ? [segment.cubic[0], segment.cubic[1]] : pointAt(segment.cubic, i / counts[k]!)
+      const [r, z] = pointOn(segment, i / counts[k]!)
       points[2 * at] = r
       points[2 * at + 1] = z
       at++
     }
   })
-  const last = segments[segments.length - 1]!
-  points[2 * at] = last.cubic[6]
-  points[2 * at + 1] = last.cubic[7]
+  const [lastR, lastZ] = endOf(segments[segments.length - 1]!)
+  points[2 * at] = lastR
+  points[2 * at + 1] = lastZ
   corner[at] = 1
   segmentStart[segments.length] = at
   return { points, corner, segmentStart }
 }
 
-/** Larger of width and height of the control points, mm. */
+/** Points within whose box a segment lies: its ends with its control points, or with its farthest places. */
+export function boxPoints(segment: Segment): [number, number][] {
+  if (segment.kind !== 'arc') {
+    const c = segment.cubic
+    return [0, 2, 4, 6].map((i) => [c[i]!, c[i + 1]!])
+  }
+  const far = [...arcExtremes(segment.arc, 0), ...arcExtremes(segment.arc, 1)]
+  return [startOf(segment), ...far.map((t) => pointOn(segment, t)), endOf(segment)]
+}
+
+/** Larger of width and height of the curve's box, mm. */
 export function extent(segments: readonly Segment[]): number {
   let r0 = Infinity
   let r1 = -Infinity
   let z0 = Infinity
   let z1 = -Infinity
-  for (const { cubic } of segments) {
-    for (let i = 0; i < 8; i += 2) {
-      r0 = Math.min(r0, cubic[i]!)
-      r1 = Math.max(r1, cubic[i]!)
-      z0 = Math.min(z0, cubic[i + 1]!)
-      z1 = Math.max(z1, cubic[i + 1]!)
+  for (const segment of segments) {
+    for (const [r, z] of boxPoints(segment)) {
+      r0 = Math.min(r0, r)
+      r1 = Math.max(r1, r)
+      z0 = Math.min(z0, z)
+      z1 = Math.max(z1, z)
     }
   }
   return Math.max(r1 - r0, z1 - z0)
 }
 
-function chordCount({ cubic: c }: Segment, tolerance: number): number {
+function chordCount(segment: Segment, tolerance: number): number {
+  // An arc's chord of angle α stands off by radius · (1 - cos α/2).
+  if (segment.kind === 'arc') {
+    const { radius, sweep } = segment.arc
+    const most = 2 * Math.acos(Math.max(0, 1 - tolerance / radius))
+    return Math.min(MOST_CHORDS, Math.max(1, Math.ceil(Math.abs(sweep) / most)))
+  }
+  const c = segment.cubic
   const a = Math.hypot(c[0] - 2 * c[2] + c[4], c[1] - 2 * c[3] + c[5])
   const b = Math.hypot(c[2] - 2 * c[4] + c[6], c[3] - 2 * c[5] + c[7])
   const n = Math.ceil(Math.sqrt((0.75 * Math.max(a, b)) / tolerance))
@@ -79,8 +97,8 @@ function chordCount({ cubic: c }: Segment, tolerance: number): number {
 }
 
 function smoothBetween(before: Segment, after: Segment): boolean {
-  const [ar, az] = derivativeAt(before.cubic, 1)
-  const [br, bz] = derivativeAt(after.cubic, 0)
+  const [ar, az] = tangentAt(before, 1)
+  const [br, bz] = tangentAt(after, 0)
   const angle = Math.atan2(ar * bz - az * br, ar * br + az * bz)
   return Math.abs(angle) < SMOOTH_JOINT
 }

@@ -1,7 +1,13 @@
 import type { PicturePoint } from '../conventions'
 
 export type Joint = 'corner' | 'smooth'
-export type SegmentKind = 'line' | 'curve'
+export type SegmentKind = 'line' | 'arc' | 'curve'
+
+/** What a corner is worked to: rounded by a radius, or cut off by a size along both sides, mm. */
+export interface CornerEdge {
+  kind: 'fillet' | 'chamfer'
+  mm: number
+}
 
 /**
  * A node of the half-profile. Coordinates are mm relative to axis and ground; the picture point it was
@@ -15,6 +21,15 @@ export interface ProfileNode {
   joint: Joint
   /** The segment from this node to the following one; without meaning on the last node. */
   next: SegmentKind
+  /** Of an arc: tangent of a quarter of its sweep, positive when it turns to the left; see `arcOf`. */
+  bulge?: number
+  /**
+   * Of a curve: where its two control points lie, [r z] against this node and [r z] against the following one, mm. Without
+   * them the curve is fair: a Hobby spline through its neighbours.
+   */
+  handles?: [number, number, number, number]
+  /** Of a corner: kept as a wish, so that it can be changed and taken away. */
+  edge?: CornerEdge
   /** Where it was drawn in the photo; absent for nodes that never were. */
   drawn?: PicturePoint
   /** Coordinates that were typed, and so don't follow a changed scale. */

@@ -1,45 +1,66 @@
+import { arcDerivative, arcOf, arcPoint, type Arc } from './arc'
 import { hobbyChain, type Cubic, type EndDirection } from './hobby'
 import { onAxis, type ProfileNode } from './profile'
 
-/** A piece of the exact half-profile between nodes `index` and `index + 1`; lines are straight cubics. */
-export interface Segment {
-  kind: 'line' | 'cubic'
-  /** Control points [r0 z0 r1 z1 r2 z2 r3 z3], mm. */
-  cubic: Cubic
-  /** Index of the node it starts at. */
+interface SegmentPlace {
+  /** Index of the node it starts at, or of the corner that it rounds. */
   index: number
+  /** Part of the curve between its nodes that roundings at the ends have left of it; absent: all of it. */
+  span?: readonly [number, number]
+  /** Set for what a fillet or a chamfer put in place of a corner. */
+  edge?: true
 }
 
+export interface LineSegment extends SegmentPlace {
+  kind: 'line'
+  /** Control points [r0 z0 r1 z1 r2 z2 r3 z3], mm: a straight cubic. */
+  cubic: Cubic
+}
+export interface CubicSegment extends SegmentPlace {
+  kind: 'cubic'
+  cubic: Cubic
+}
+export interface ArcSegment extends SegmentPlace {
+  kind: 'arc'
+  /** Both ends [r0 z0 r1 z1], exactly those of the nodes. */
+  ends: readonly [number, number, number, number]
+  arc: Arc
+}
+
+/** A piece of the exact half-profile between nodes `index` and `index + 1`. */
+export type Segment = LineSegment | CubicSegment | ArcSegment
+
 /**
- * The exact curve through the nodes: straight segments as typed, curved ones as Hobby splines over each
- * run of curve segments. A smooth node beside a line takes the line's direction; a smooth end on the
- * axis is level, so that a dome has no tip. Segments of no length are left out.
+ * The curve between the nodes themselves: lines, arcs and cubics as they are, and fair runs (curves without handles) as
+ * Hobby splines. A smooth end of a fair run takes the direction of its neighbour; on the axis it is level, so that a
+ * dome has no tip. Segments of no length are left out.
  */
-export function profileSegments(nodes: readonly ProfileNode[]): Segment[] {
+export function sharpSegments(nodes: readonly ProfileNode[]): Segment[] {
   const kept = nodes
     .map((node, index) => ({ node, index }))
     .filter(({ node }, i, all) => {
       const next = all[i + 1]?.node ?? null
       return next === null || next.r !== node.r || next.z !== node.z
     })
+  const firm = kept.map(({ node, index }, i) => {
+    const to = kept[i + 1]?.node
+    return to ? firmSegment(node, to, index) : null
+  })
   const segments: Segment[] = []
   let i = 0
   while (i + 1 < kept.length) {
-    const { node, index } = kept[i]!
-    if (node.next === 'line') {
-      const to = kept[i + 1]!.node
-      segments.push({ kind: 'line', index, cubic: straight(node, to) })
+    const own = firm[i]
+    if (own) {
+      segments.push(own)
       i++
       continue
     }
     let j = i + 1
-    while (j + 1 < kept.length && kept[j]!.node.joint === 'smooth' && kept[j]!.node.next === 'curve') j++
+    while (j + 1 < kept.length && kept[j]!.node.joint === 'smooth' && !firm[j]) j++
     const chain = kept.slice(i, j + 1)
     const points = chain.flatMap(({ node: p }) => [p.r, p.z])
-    const start = endDirection(node, kept[i - 1]?.node, chain[1]!.node, 'start')
-    const last = kept[j]!.node
-    const after = last.next === 'line' ? kept[j + 1]?.node : undefined
-    const end = endDirection(last, after, chain[chain.length - 2]!.node, 'end')
+    const start = endDirection(kept[i]!.node, firm[i - 1], chain[1]!.node, 'start')
+    const end = endDirection(kept[j]!.node, firm[j], chain[chain.length - 2]!.node, 'end')
     hobbyChain(points, start, end).forEach((cubic, k) => {
       segments.push({ kind: 'cubic', cubic, index: chain[k]!.index })
     })
@@ -48,34 +69,143 @@ export function profileSegments(nodes: readonly ProfileNode[]): Segment[] {
   return segments
 }
 
-function straight(a: ProfileNode, b: ProfileNode): Cubic {
-  const dr = (b.r - a.r) / 3
-  const dz = (b.z - a.z) / 3
-  return [a.r, a.z, a.r + dr, a.z + dz, b.r - dr, b.z - dz, b.r, b.z]
+/** An arc flatter than this stands off its chord by less than a ten-millionth of it: a line. */
+const LEAST_BULGE = 1e-7
+
+/** A segment that its two nodes alone determine; null for one of a fair run. */
+function firmSegment(a: ProfileNode, b: ProfileNode, index: number): Segment | null {
+  if (a.next === 'curve') {
+    if (!a.handles) return null
+    const [r1, z1, r2, z2] = a.handles
+    return { kind: 'cubic', index, cubic: [a.r, a.z, a.r + r1, a.z + z1, b.r + r2, b.z + z2, b.r, b.z] }
+  }
+  if (a.next === 'arc' && Math.abs(a.bulge ?? 0) > LEAST_BULGE)
+    return { kind: 'arc', index, ends: [a.r, a.z, b.r, b.z], arc: arcOf([a.r, a.z], [b.r, b.z], a.bulge!) }
+  return lineSegment([a.r, a.z], [b.r, b.z], index)
 }
 
-/**
- * Direction of a chain of curves at one of its ends.
- * @param beyond the node on the other side of a neighbouring line, if there is one
- * @param inner the chain's node next to the end
- */
+export function lineSegment(
+  [ar, az]: readonly [number, number],
+  [br, bz]: readonly [number, number],
+  index: number,
+): LineSegment {
+  const dr = (br - ar) / 3
+  const dz = (bz - az) / 3
+  return { kind: 'line', index, cubic: [ar, az, ar + dr, az + dz, br - dr, bz - dz, br, bz] }
+}
+
+/** Direction of a fair run at one of its ends, from the segment beyond or from the axis. */
 function endDirection(
   node: ProfileNode,
-  beyond: ProfileNode | undefined,
+  beyond: Segment | null | undefined,
   inner: ProfileNode,
   which: 'start' | 'end',
 ): EndDirection {
   if (node.joint !== 'smooth') return 'free'
   if (beyond) {
-    const s = which === 'start' ? 1 : -1
-    return Math.atan2(s * (node.z - beyond.z), s * (node.r - beyond.r))
+    const [dr, dz] = tangentAt(beyond, which === 'start' ? 1 : 0)
+    return Math.atan2(dz, dr)
   }
   // Level at the pole: away from the axis at the start, towards it at the end.
   if (onAxis(node) && inner.r > 0) return which === 'start' ? 0 : Math.PI
   return 'free'
 }
 
-/** Point of a segment at parameter t in 0..1, as [r, z]. */
+export function startOf(s: Segment): [number, number] {
+  return s.kind === 'arc' ? [s.ends[0], s.ends[1]] : [s.cubic[0], s.cubic[1]]
+}
+
+export function endOf(s: Segment): [number, number] {
+  return s.kind === 'arc' ? [s.ends[2], s.ends[3]] : [s.cubic[6], s.cubic[7]]
+}
+
+/** Point of a segment at parameter t in 0..1, as [r, z]; at 0 and 1 exactly its ends. */
+export function pointOn(s: Segment, t: number): [number, number] {
+  if (t === 0) return startOf(s)
+  if (t === 1) return endOf(s)
+  return s.kind === 'arc' ? arcPoint(s.arc, t) : pointAt(s.cubic, t)
+}
+
+/** Derivative of a segment at parameter t in 0..1, as [dr/dt, dz/dt]. */
+export function derivativeOn(s: Segment, t: number): [number, number] {
+  return s.kind === 'arc' ? arcDerivative(s.arc, t) : derivativeAt(s.cubic, t)
+}
+
+/** Handles shorter than this share of their cubic's extent have no direction of their own. */
+const NO_HANDLE = 1e-9
+
+/** Direction at an end of a segment (0 or 1), not of unit length; the next control point helps where a handle has no length. */
+export function tangentAt(s: Segment, end: 0 | 1): [number, number] {
+  if (s.kind === 'arc') return arcDerivative(s.arc, end)
+  const c = s.cubic
+  const size = Math.hypot(c[6] - c[0], c[7] - c[1])
+  const order = end === 0 ? [2, 4, 6] : [4, 2, 0]
+  const [r, z] = end === 0 ? [c[0], c[1]] : [c[6], c[7]]
+  for (const k of order) {
+    const d: [number, number] = [c[k]! - r, c[k + 1]! - z]
+    if (Math.hypot(...d) > NO_HANDLE * size) return end === 0 ? d : [-d[0], -d[1]]
+  }
+  return [0, 0]
+}
+
+/** The part of a segment between two parameters. */
+export function partOf(s: Segment, t0: number, t1: number): Segment {
+  if (t0 === 0 && t1 === 1) return s
+  const [s0, s1] = s.span ?? [0, 1]
+  const span = [s0 + (s1 - s0) * t0, s0 + (s1 - s0) * t1] as const
+  if (s.kind === 'arc') {
+    const { from, sweep } = s.arc
+    const ends = [...pointOn(s, t0), ...pointOn(s, t1)] as unknown as ArcSegment['ends']
+    return { ...s, span, ends, arc: { ...s.arc, from: from + sweep * t0, sweep: sweep * (t1 - t0) } }
+  }
+  const [, right] = splitCubic(s.cubic, t0)
+  const [cubic] = splitCubic(right, t1 === 1 ? 1 : (t1 - t0) / (1 - t0))
+  return { ...s, span, cubic }
+}
+
+/** Parts of an arc that one cubic each may stand for, radians: an eighth of a circle errs by 4e-6 of the radius. */
+const ARC_PART = Math.PI / 4
+
+/** A segment as cubics, arcs by close ones: for drawing, where a near camera makes of arcs something else anyway. */
+export function cubicsOf(s: Segment): Cubic[] {
+  if (s.kind !== 'arc') return [s.cubic]
+  const n = Math.ceil(Math.abs(s.arc.sweep) / ARC_PART)
+  const reach = (4 / 3) * Math.tan(s.arc.sweep / n / 4) * s.arc.radius
+  return Array.from({ length: n }, (_, k): Cubic => {
+    const [a, b] = [pointOn(s, k / n), pointOn(s, (k + 1) / n)]
+    const [u, v] = [k / n, (k + 1) / n].map((t) => s.arc.from + s.arc.sweep * t) as [number, number]
+    return [
+      ...a,
+      a[0] - reach * Math.sin(u), a[1] + reach * Math.cos(u),
+      b[0] + reach * Math.sin(v), b[1] - reach * Math.cos(v),
+      ...b,
+    ] // prettier-ignore
+  })
+}
+
+/** The segment at another size, about the foot on the axis. */
+export function scaledSegment(s: Segment, factor: number): Segment {
+  const scaled = <T extends readonly number[]>(list: T) => list.map((v) => v * factor) as unknown as T
+  if (s.kind !== 'arc') return { ...s, cubic: scaled(s.cubic) }
+  const arc = { ...s.arc, centre: scaled(s.arc.centre), radius: s.arc.radius * factor }
+  return { ...s, ends: scaled(s.ends), arc }
+}
+
+/** Both parts of a cubic (de Casteljau). */
+export function splitCubic(c: Cubic, t: number): [Cubic, Cubic] {
+  const mix = (a: number, b: number) => a + (b - a) * t
+  const at = (k: 0 | 1): number[] => {
+    const [p0, p1, p2, p3] = [c[k], c[2 + k]!, c[4 + k]!, c[6 + k]!] as [number, number, number, number]
+    const [a, b, d] = [mix(p0, p1), mix(p1, p2), mix(p2, p3)]
+    const [e, f] = [mix(a, b), mix(b, d)]
+    return [p0, a, e, mix(e, f), f, d, p3]
+  }
+  const [r, z] = [at(0), at(1)]
+  const cubic = (i: number) => [0, 1, 2, 3].flatMap((k) => [r[i + k]!, z[i + k]!]) as Cubic
+  return [cubic(0), cubic(3)]
+}
+
+/** Point of a cubic at parameter t in 0..1, as [r, z]. */
 export function pointAt(c: Cubic, t: number): [number, number] {
   const s = 1 - t
   const a = s * s * s
@@ -85,7 +215,7 @@ export function pointAt(c: Cubic, t: number): [number, number] {
   return [a * c[0] + b * c[2] + d * c[4] + e * c[6], a * c[1] + b * c[3] + d * c[5] + e * c[7]]
 }
 
-/** Derivative of a segment at parameter t, as [dr/dt, dz/dt]. */
+/** Derivative of a cubic at parameter t in 0..1, as [dr/dt, dz/dt]. */
 export function derivativeAt(c: Cubic, t: number): [number, number] {
   const s = 1 - t
   const a = 3 * s * s

@@ -1,4 +1,4 @@
-import type { Segment } from '../../core/profile/segments'
+import { cubicsOf, endOf, startOf, type Segment } from '../../core/profile/segments'
 import type { ScreenPoint } from '../composables/use-view'
 
 /** SVG path data of segments on the screen, on the side of the given sign. */
@@ -9,15 +9,18 @@ export function screenPath(
 ): string {
   let d = ''
   let end = ''
-  for (const { kind, cubic: c } of segments) {
-    const at = (k: number) => {
-      const { sx, sy } = toScreen({ x: sign * c[k]!, z: c[k + 1]! })
-      return `${sx.toFixed(2)} ${sy.toFixed(2)}`
-    }
-    const start = at(0)
+  const place = ([r, z]: readonly [number, number]) => {
+    const { sx, sy } = toScreen({ x: sign * r, z })
+    return `${sx.toFixed(2)} ${sy.toFixed(2)}`
+  }
+  for (const segment of segments) {
+    const start = place(startOf(segment))
     if (start !== end) d += `M${start}`
-    end = at(6)
-    d += kind === 'line' ? `L${end}` : `C${at(2)} ${at(4)} ${end}`
+    end = place(endOf(segment))
+    if (segment.kind === 'line') d += `L${end}`
+    else
+      for (const c of cubicsOf(segment))
+        d += `C${place([c[2], c[3]])} ${place([c[4], c[5]])} ${place([c[6], c[7]])}`
   }
   return d
 }

@@ -1,7 +1,8 @@
 import { computed, shallowRef } from 'vue'
 import { picturePointOf } from '../../core/profile/edit'
 import { isClosed, type ProfileNode } from '../../core/profile/profile'
-import { pointAt, profileSegments } from '../../core/profile/segments'
+import { profileSegments } from '../../core/profile/profile-segments'
+import { pointOn } from '../../core/profile/segments'
 import { useView, type ScreenPoint } from '../composables/use-view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
@@ -102,15 +103,17 @@ export function useProfileTools() {
   function curveHit(at: ScreenPoint) {
     let best: { index: number; t: number; at: ScreenPoint } | null = null
     let nearest = CURVE_HIT_PX
-    for (const { cubic, index } of piece.derived.segments) {
+    for (const segment of piece.derived.segments) {
+      if (segment.edge) continue
+      const [from, to] = segment.span ?? [0, 1]
       for (let k = 1; k < CURVE_SAMPLES; k++) {
         const t = k / CURVE_SAMPLES
-        const [r, z] = pointAt(cubic, t)
+        const [r, z] = pointOn(segment, t)
         const s = nodeScreen({ r, z })
         const d = Math.hypot(s.sx - at.sx, s.sy - at.sy)
         if (d < nearest) {
           nearest = d
-          best = { index, t, at: s }
+          best = { index: segment.index, t: from + (to - from) * t, at: s }
         }
       }
     }
