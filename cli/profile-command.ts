@@ -4,7 +4,7 @@ import { parseArgs } from 'node:util'
 import { stl } from '../core/formats/stl'
 import { svg } from '../core/formats/svg'
 import { encodeText } from '../core/formats/text'
-import { fitNodes } from '../core/profile/fit-nodes'
+import { fitCurve } from '../core/profile/fit-curve'
 import { flatten } from '../core/profile/flatten'
 import { profileSegments } from '../core/profile/profile-segments'
 import type { Segment } from '../core/profile/segments'
@@ -136,7 +136,9 @@ const WRITERS: Record<string, (result: ProfileResult) => Uint8Array | string> = 
 
 function curveOf({ profile, height }: ProfileResult): Segment[] {
   let count = 0
-  return profileSegments(fitNodes(profile, CURVE_SHARE * height, () => String(count++)).nodes)
+  return profileSegments(
+    fitCurve(profile, { toleranceMm: CURVE_SHARE * height, newId: () => String(count++) }).nodes,
+  )
 }
 
 function lengthOf(text: string | undefined, option: string): number | null {

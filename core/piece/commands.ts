@@ -7,7 +7,8 @@ import type { View } from '../camera/view'
 import type { HalfProfile, ProfileNode, Side } from '../profile/profile'
 import * as edit from '../profile/edit'
 import type { DisplayUnit } from '../units/units'
-import { followOutline, readOutline, usualFit } from './outline'
+import { followOutline } from './follow-outline'
+import { readOutline, usualFit } from './outline'
 import type { PieceDocument, PieceOutline, PiecePhoto, ReferencePhoto } from './schema'
 
 /** Every change of a document is one of these. */

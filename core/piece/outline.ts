@@ -1,10 +1,6 @@
 import { readProfile, type ReadProfile } from '../calibrate/read-profile'
 import type { View } from '../camera/view'
-import type { PicturePoint } from '../conventions'
 import type { OutlineSide } from '../outline/refine'
-import { picturePointOf } from '../profile/edit'
-import { fitNodes } from '../profile/fit-nodes'
-import { onAxis, type HalfProfile, type ProfileNode } from '../profile/profile'
 import { withStroke } from '../outline/strokes'
 import type { PieceOutline } from './schema'
 
@@ -61,11 +57,11 @@ export function readOutline(outline: PieceOutline, view: View): ReadProfile {
   return kept.read.profile
 }
 
-/** Tolerance of the fitted nodes as a share of the height, and at least so many standard errors of the edge. */
-const FIT_SHARE = 0.0005
-const FIT_SDS = 3
+/** Tolerance of the fitted curve as a share of the height, and at least so many standard errors of the edge. */
+const FIT_SHARE = 0.0003
+const FIT_SDS = 2
 
-/** How near fitted nodes should stay to an outline when nobody says, mm. */
+/** How near a fitted curve should stay to an outline when nobody says, mm. */
 export function usualFit(read: ReadProfile): number {
   const { sd, pxPerUnit } = read.half
   const sds = [...sd].filter(Number.isFinite).sort((a, b) => a - b)
@@ -73,58 +69,4 @@ export function usualFit(read: ReadProfile): number {
   const n = read.half.points.length
   const perUnit = tall / (read.half.points[n - 1]! - read.half.points[1]!)
   return Math.max(FIT_SHARE * tall, (FIT_SDS * perUnit * (sds[sds.length >> 1] ?? 0)) / pxPerUnit)
-}
-
-/** Nodes of the outline nearer to a hand's node than this share of the height make room for it. */
-const ROOM = 0.015
-
-/**
- * The profile with its nodes fitted anew to the outline. Nodes that a hand set or touched stay where they are, and those
- * of the outline beside them make room.
- * @param idPrefix makes the ids of the new nodes
- */
-export function followOutline(
-  profile: HalfProfile,
-  outline: PieceOutline,
-  view: View,
-  toleranceMm: number,
-  idPrefix: string,
-): HalfProfile {
-  const read = readOutline(outline, view)
-  let count = 0
-  const fitted = fitNodes(read.points, toleranceMm, () => `${idPrefix}-${count++}`).nodes.map(
-    (node): ProfileNode => ({ ...node, by: 'outline', drawn: drawnAt(profile, node, view) }),
-  )
-  const hands = profile.nodes.filter((node) => node.by !== 'outline')
-  if (hands.length === 0 || fitted.length === 0) return { ...profile, nodes: fitted }
-  const room = ROOM * (read.top - read.foot)
-  const near = (a: ProfileNode, b: ProfileNode) => Math.hypot(a.r - b.r, a.z - b.z)
-  const nodes = fitted.filter((node) => onAxis(node) || hands.every((hand) => near(hand, node) > room))
-  for (const hand of hands) {
-    if (onAxis(hand)) continue
-    nodes.splice(placeFor(hand, nodes), 0, hand)
-  }
-  return { ...profile, nodes }
-}
-
-function drawnAt(profile: HalfProfile, node: ProfileNode, view: View): PicturePoint {
-  return picturePointOf(profile.side, node, view)
-}
-
-/** Index at which a node lengthens the chain least. */
-function placeFor(node: ProfileNode, nodes: readonly ProfileNode[]): number {
-  let best = nodes.length
-  let least = Infinity
-  for (let i = 1; i < nodes.length; i++) {
-    const [a, b] = [nodes[i - 1]!, nodes[i]!]
-    const detour =
-      Math.hypot(node.r - a.r, node.z - a.z) +
-      Math.hypot(b.r - node.r, b.z - node.z) -
-      Math.hypot(b.r - a.r, b.z - a.z)
-    if (detour < least) {
-      least = detour
-      best = i
-    }
-  }
-  return best
 }

@@ -14,16 +14,27 @@ export type Primitive =
   | { kind: 'arc'; centre: readonly [number, number]; radius: number }
   | { kind: 'cubic'; cubic: Cubic }
 
-/** Line through the points from..to (inclusive) with the least squared distances; null for a single place. */
-export function fitLine({ r, z }: Chain, from: number, to: number): Primitive | null {
-  const n = to - from + 1
+/** A fit looks at so many of its points at most. */
+const MOST_POINTS = 80
+
+/** Indices from..to (inclusive), thinned evenly to so many. */
+export function thinned(from: number, to: number, most = MOST_POINTS): Int32Array {
+  const n = Math.min(most, to - from + 1)
+  const out = new Int32Array(n)
+  for (let k = 0; k < n; k++) out[k] = n === 1 ? from : from + Math.round(((to - from) * k) / (n - 1))
+  return out
+}
+
+/** Line through some points of a chain with the least squared distances; null for a single place. */
+export function fitLine({ r, z }: Chain, at: Int32Array): Primitive | null {
+  const n = at.length
   let [mr, mz] = [0, 0]
-  for (let i = from; i <= to; i++) {
+  for (const i of at) {
     mr += r[i]! / n
     mz += z[i]! / n
   }
   let [rr, rz, zz] = [0, 0, 0]
-  for (let i = from; i <= to; i++) {
+  for (const i of at) {
     const [a, b] = [r[i]! - mr, z[i]! - mz]
     rr += a * a
     rz += a * b
@@ -37,20 +48,20 @@ export function fitLine({ r, z }: Chain, from: number, to: number): Primitive | 
 const TAUBIN_ROUNDS = 20
 
 /**
- * Circle through the points from..to after G. Taubin (IEEE PAMI 13, 1991, 1115-1138), in N. Chernov's form by Newton's
+ * Circle through some points of a chain after G. Taubin (IEEE PAMI 13, 1991, 1115-1138), in N. Chernov's form by Newton's
  * method from nought (Circular and Linear Regression, 2010, section 5.10): short noisy arcs aren't drawn to small
  * radii as by the plain algebraic fit. Null where the points are as good as straight.
  */
-export function fitCircle({ r, z }: Chain, from: number, to: number): Primitive | null {
-  const n = to - from + 1
+export function fitCircle({ r, z }: Chain, at: Int32Array): Primitive | null {
+  const n = at.length
   if (n < 4) return null
   let [mr, mz] = [0, 0]
-  for (let i = from; i <= to; i++) {
+  for (const i of at) {
     mr += r[i]! / n
     mz += z[i]! / n
   }
   let [xx, yy, xy, xq, yq, qq] = [0, 0, 0, 0, 0, 0]
-  for (let i = from; i <= to; i++) {
+  for (const i of at) {
     const [x, y] = [r[i]! - mr, z[i]! - mz]
     const q = x * x + y * y
     xx += (x * x) / n
@@ -83,42 +94,84 @@ export function fitCircle({ r, z }: Chain, from: number, to: number): Primitive 
   return Number.isFinite(radius) ? { kind: 'arc', centre: [cx + mr, cy + mz], radius } : null
 }
 
-const CUBIC_ROUNDS = 4
-/** A cubic is fitted to so many of its points at most. */
-const CUBIC_POINTS = 48
+/** A cubic is fitted to so many of its points at most, */
+const CUBIC_POINTS = 28
+/** … by so many rounds of Gauss and Newton after the first guess. */
+const CUBIC_ROUNDS = 3
+/** Share of the normal matrix's diagonal that keeps control points from running along the curve, where nothing holds them. */
+const CUBIC_DAMPING = 1e-6
 
-/** Cubic through the points from..to by least squares: by chord length first, then at each point's nearest place. */
-export function fitCubic({ r, z }: Chain, from: number, to: number): Primitive | null {
-  if (to - from < 4) return null
-  const stride = Math.max(1, Math.floor((to - from) / CUBIC_POINTS))
-  const at: number[] = []
-  for (let i = from; i < to; i += stride) at.push(i)
-  at.push(to)
-  const t = new Float64Array(at.length)
-  for (let k = 1; k < at.length; k++)
+/** Cubic through some points of a chain with the least squared distances, its ends near the first and the last one. */
+export function fitCubic({ r, z }: Chain, all: Int32Array): Primitive | null {
+  if (all.length < 5) return null
+  const at = thinned(0, all.length - 1, CUBIC_POINTS).map((k) => all[k]!)
+  const n = at.length
+  const t = new Float64Array(n)
+  for (let k = 1; k < n; k++)
     t[k] = t[k - 1]! + Math.hypot(r[at[k]!]! - r[at[k - 1]!]!, z[at[k]!]! - z[at[k - 1]!]!)
-  const length = t[t.length - 1]!
+  const length = t[n - 1]!
   if (length === 0) return null
-  for (let k = 0; k < t.length; k++) t[k] = t[k]! / length
-  let cubic: Cubic | null = null
-  for (let round = 0; round < CUBIC_ROUNDS; round++) {
-    if (cubic) for (let k = 1; k + 1 < at.length; k++) t[k] = nearestOn(cubic, r[at[k]!]!, z[at[k]!]!, t[k]!)
-    const ata = new Float64Array(16)
-    const [br, bz] = [new Float64Array(4), new Float64Array(4)]
-    for (let k = 0; k < at.length; k++) {
-      const [u, v] = [t[k]!, 1 - t[k]!]
-      const basis = [v * v * v, 3 * v * v * u, 3 * v * u * u, u * u * u]
+  for (let k = 0; k < n; k++) t[k] = t[k]! / length
+  let cubic = byParameters({ r, z }, at, t)
+  for (let round = 0; round < CUBIC_ROUNDS && cubic; round++) {
+    for (let k = 1; k + 1 < n; k++) t[k] = nearestOn(cubic, r[at[k]!]!, z[at[k]!]!, t[k]!)
+    cubic = byDistances({ r, z }, at, t, cubic)
+  }
+  return cubic && { kind: 'cubic', cubic }
+}
+
+const basisAt = (t: number) => [(1 - t) ** 3, 3 * (1 - t) ** 2 * t, 3 * (1 - t) * t * t, t ** 3]
+
+/** The cubic nearest to points at given parameters. */
+function byParameters({ r, z }: Chain, at: Int32Array, t: Float64Array): Cubic | null {
+  const ata = new Float64Array(16)
+  const [br, bz] = [new Float64Array(4), new Float64Array(4)]
+  at.forEach((i, k) => {
+    const basis = basisAt(t[k]!)
+    for (let a = 0; a < 4; a++) {
+      br[a]! += basis[a]! * r[i]!
+      bz[a]! += basis[a]! * z[i]!
+      for (let b = 0; b < 4; b++) ata[4 * a + b]! += basis[a]! * basis[b]!
+    }
+  })
+  const [cr, cz] = [solvePositive(ata, br, 4), solvePositive(ata, bz, 4)]
+  return cr && cz && [cr[0]!, cz[0]!, cr[1]!, cz[1]!, cr[2]!, cz[2]!, cr[3]!, cz[3]!]
+}
+
+/** One step of Gauss and Newton on the distances across the curve; at the ends also along it. */
+function byDistances({ r, z }: Chain, at: Int32Array, t: Float64Array, c: Cubic): Cubic | null {
+  const ata = new Float64Array(64)
+  const atb = new Float64Array(8)
+  const row = new Float64Array(8)
+  at.forEach((i, k) => {
+    const basis = basisAt(t[k]!)
+    const [p, q] = pointAt(c, t[k]!)
+    const [dr, dz] = derivativeAt(c, t[k]!)
+    const size = Math.hypot(dr, dz) || 1
+    const end = k === 0 || k === at.length - 1
+    for (const [nr, nz] of end
+      ? ([
+          [1, 0],
+          [0, 1],
+        ] as const)
+      : ([[dz / size, -dr / size]] as const)) {
+      // prettier-ignore
       for (let a = 0; a < 4; a++) {
-        br[a]! += basis[a]! * r[at[k]!]!
-        bz[a]! += basis[a]! * z[at[k]!]!
-        for (let b = 0; b < 4; b++) ata[4 * a + b]! += basis[a]! * basis[b]!
+        row[2 * a] = basis[a]! * nr
+        row[2 * a + 1] = basis[a]! * nz
+      }
+      const off = (r[i]! - p) * nr + (z[i]! - q) * nz
+      for (let a = 0; a < 8; a++) {
+        atb[a]! += row[a]! * off
+        for (let b = 0; b < 8; b++) ata[8 * a + b]! += row[a]! * row[b]!
       }
     }
-    const [cr, cz] = [solvePositive(ata, br, 4), solvePositive(ata, bz, 4)]
-    if (!cr || !cz) return null
-    cubic = [cr[0]!, cz[0]!, cr[1]!, cz[1]!, cr[2]!, cz[2]!, cr[3]!, cz[3]!]
-  }
-  return { kind: 'cubic', cubic: cubic! }
+  })
+  let trace = 0
+  for (let a = 0; a < 8; a++) trace += ata[9 * a]!
+  for (let a = 0; a < 8; a++) ata[9 * a]! += CUBIC_DAMPING * trace
+  const step = solvePositive(ata, atb, 8)
+  return step && (c.map((v, a) => v + step[a]!) as Cubic)
 }
 
 /** Parameter of the place of a cubic nearest to a point, by two Newton steps from a guess. */
@@ -144,24 +197,27 @@ function secondAt(c: Cubic, t: number): [number, number] {
   ]
 }
 
-/** Signed distances of the points from..to, positive to the right of the way. */
-export function distancesFrom(shape: Primitive, { r, z }: Chain, from: number, to: number): Float64Array {
-  const out = new Float64Array(to - from + 1)
+/** Signed distances of some points of a chain, in its order, positive to the right of the way. */
+export function distancesFrom(shape: Primitive, { r, z }: Chain, at: Int32Array): Float64Array {
+  const n = at.length
+  const out = new Float64Array(n)
   if (shape.kind === 'line') {
     const [dr, dz] = shape.along
-    for (let i = from; i <= to; i++)
-      out[i - from] = (r[i]! - shape.at[0]) * dz - (z[i]! - shape.at[1]) * dr
+    for (let k = 0; k < n; k++) out[k] = (r[at[k]!]! - shape.at[0]) * dz - (z[at[k]!]! - shape.at[1]) * dr
   } else if (shape.kind === 'arc') {
-    const { centre, radius } = shape
-    for (let i = from; i <= to; i++) out[i - from] = Math.hypot(r[i]! - centre[0], z[i]! - centre[1]) - radius
+    const [cr, cz] = shape.centre
+    for (let k = 0; k < n; k++) {
+      const [dr, dz] = [r[at[k]!]! - cr, z[at[k]!]! - cz]
+      out[k] = Math.sqrt(dr * dr + dz * dz) - shape.radius
+    }
   } else {
     let t = 0
-    for (let i = from; i <= to; i++) {
+    for (let k = 0; k < n; k++) {
       // Points run along the curve, so each starts from the place of the one before.
-      t = nearestOn(shape.cubic, r[i]!, z[i]!, Math.max(t, (i - from) / (to - from + 1)))
+      t = nearestOn(shape.cubic, r[at[k]!]!, z[at[k]!]!, Math.max(t, k / n))
       const [p, q] = pointAt(shape.cubic, t)
       const [dr, dz] = derivativeAt(shape.cubic, t)
-      out[i - from] = ((r[i]! - p) * dz - (z[i]! - q) * dr) / (Math.hypot(dr, dz) || 1)
+      out[k] = ((r[at[k]!]! - p) * dz - (z[at[k]!]! - q) * dr) / (Math.hypot(dr, dz) || 1)
     }
   }
   return out

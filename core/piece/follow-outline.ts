@@ -1,0 +1,73 @@
+import type { View } from '../camera/view'
+import { picturePointOf } from '../profile/edit'
+import { fitCurve } from '../profile/fit-curve'
+import { withSegment } from '../profile/node-segment'
+import type { HalfProfile, ProfileNode } from '../profile/profile'
+import { readOutline } from './outline'
+import type { PieceOutline } from './schema'
+
+/** The outline nearer to a hand's node than this share of the height makes room for it. */
+const ROOM = 0.015
+
+type Pair = readonly [number, number]
+
+/**
+ * The profile with its curve fitted anew to the outline. Nodes that a hand set or touched stay where they are, and what
+ * lies between two of them stays as it is; only the stretches that follow the outline are fitted.
+ * @param idPrefix makes the ids of the new nodes
+ */
+export function followOutline(
+  profile: HalfProfile,
+  outline: PieceOutline,
+  view: View,
+  toleranceMm: number,
+  idPrefix: string,
+): HalfProfile {
+  const read = readOutline(outline, view)
+  const room = ROOM * (read.top - read.foot)
+  let count = 0
+  const newId = () => `${idPrefix}-${count++}`
+  const fit = (points: readonly Pair[], held: { start?: boolean; end?: boolean }) =>
+    fitCurve(points, { toleranceMm, newId, held }).nodes.map((node): ProfileNode => ({
+      ...node,
+      by: 'outline',
+      drawn: picturePointOf(profile.side, node, view),
+    }))
+  if (profile.nodes.every((node) => node.by === 'outline')) return { ...profile, nodes: fit(read.points, {}) }
+  const nodes: ProfileNode[] = []
+  for (let i = 0; i < profile.nodes.length; i++) {
+    const node = profile.nodes[i]!
+    if (node.by !== 'outline') {
+      nodes.push(node)
+      continue
+    }
+    const before = nodes.pop()
+    while (profile.nodes[i + 1]?.by === 'outline') i++
+    const after = profile.nodes[i + 1]
+    const part = between(read.points, before, after, room)
+    const ends = [before, after].map((n): Pair[] => (n ? [[n.r, n.z]] : []))
+    const fitted = fit([...ends[0]!, ...part, ...ends[1]!], { start: !!before, end: !!after })
+    // The held ends are the hands' own nodes.
+    if (before) nodes.push(fitted[0] ? withSegment(before, fitted[0]) : before)
+    nodes.push(...fitted.slice(before ? 1 : 0, after ? -1 : undefined))
+  }
+  return { ...profile, nodes }
+}
+
+/** The points from beyond one node to before another. */
+function between(
+  points: readonly Pair[],
+  before: ProfileNode | undefined,
+  after: ProfileNode | undefined,
+  room: number,
+): Pair[] {
+  const nearest = ({ r, z }: ProfileNode) =>
+    points.reduce((best, p, i) => (away(p, r, z) < away(points[best]!, r, z) ? i : best), 0)
+  const from = before ? nearest(before) : 0
+  const to = after ? nearest(after) : points.length - 1
+  return points
+    .slice(from, to + 1)
+    .filter((p) => [before, after].every((n) => !n || away(p, n.r, n.z) > room))
+}
+
+const away = ([pr, pz]: Pair, r: number, z: number) => Math.hypot(pr - r, pz - z)

@@ -1,0 +1,144 @@
+import { candidatePlaces, filledChain, noiseOf } from './fit-places'
+import { partition, type FittedRun } from './fit-partition'
+import { fitCubic, fitLine, thinned, type Chain } from './fit-primitives'
+import { deviations, settle, type Settled } from './fit-settle'
+import { FAIR, LINE, withSegment, type NodeSegment } from './node-segment'
+import type { ProfileNode } from './profile'
+
+/** A curve through a dense half-profile, and how far it stays from it. */
+export interface FittedCurve {
+  nodes: ProfileNode[]
+  /** Largest distance of the points from the curve beyond their noise, and root mean square distance of all, mm. */
+  deviationMm: number
+  rmsMm: number
+}
+
+export interface FitCurveOptions {
+  /** Largest deviation, mm. */
+  toleranceMm: number
+  /** Standard deviation of the points across the curve, mm. Default: from the points themselves. */
+  noiseMm?: number
+  /** Ends that stay exactly where the first and the last point are. Ends on the axis stay on it anyway. */
+  held?: { start?: boolean; end?: boolean }
+  /** Names for the nodes. */
+  newId: () => string
+}
+
+/** So many standard errors of a mean may the noise of single points add to what counts as a deviation. */
+const NOISE_SIGMAS = 4.5
+const MOST_WINDOW = 25
+/** So many times at most a run that came out too far off is cut, or its joints are made corners. */
+const MENDS = 8
+/** A mend that leaves this share of what was too far off is taken at once. */
+const MENDED = 0.5
+
+/**
+ * Few elements, lines, arcs and cubics, that follow a dense half-profile to within a tolerance: cut into the cheapest runs
+ * first, then joined by one least squares. Scale the points and the tolerance, and the curve scales.
+ * @param points [r, z] mm, from the axis at the foot to the axis at the top
+ */
+export function fitCurve(
+  points: readonly (readonly [number, number])[],
+  options: FitCurveOptions,
+): FittedCurve {
+  const { toleranceMm, newId, held = {} } = options
+  const chain = filledChain(points)
+  if (chain.r.length < 3) return { nodes: [], deviationMm: 0, rmsMm: 0 }
+  const raw = { r: Float64Array.from(points, (p) => p[0]), z: Float64Array.from(points, (p) => p[1]) }
+  const noise = options.noiseMm ?? noiseOf(raw)
+  const window = Math.min(MOST_WINDOW, Math.max(1, Math.ceil((NOISE_SIGMAS * noise) / toleranceMm) ** 2))
+  const attempt = (runs: FittedRun[], corners: ReadonlySet<number>) => {
+    const settled = settle(chain, runs, { toleranceMm, noiseMm: noise, held, corners })
+    const off = deviations(chain, runs, settled, window)
+    const worst = off.reduce((w, d, k) => (d.most > off[w]!.most ? k : w), 0)
+    const excess = off.reduce((s, d) => s + Math.max(0, d.most - toleranceMm), 0)
+    return { runs, corners, settled, off, worst, most: off[worst]!.most, excess }
+  }
+  const places = candidatePlaces(chain, toleranceMm, noise)
+  /** Once more with the points dealt out anew, where that helps. */
+  const polished = (fit: ReturnType<typeof attempt>) => {
+    const runs = movedJoints(chain, fit.runs, fit.settled)
+    if (runs === fit.runs) return fit
+    const again = attempt(runs, fit.corners)
+    return again.excess <= fit.excess ? again : fit
+  }
+  let best = polished(attempt(partition(chain, places, toleranceMm, window), new Set()))
+  for (let mend = 0; mend < MENDS && best.most > toleranceMm; mend++) {
+    const { runs, corners, worst } = best
+    const ends = [runs[worst]!.from, runs[worst]!.to]
+    const cut = cutRun(chain, runs, worst, best.off[worst]!.where)
+    const loose = new Set([...corners, ...ends])
+    const tries = [() => attempt(runs, loose)]
+    if (cut)
+      tries.push(
+        () => attempt(cut, corners),
+        () => attempt(cut, loose),
+      )
+    let next: ReturnType<typeof attempt> | null = null
+    for (const run of tries) {
+      const tried = run()
+      if (!next || tried.excess < next.excess) next = tried
+      if (next.excess < MENDED * best.excess) break
+    }
+    if (!next || next.excess >= best.excess) break
+    best = polished(next)
+  }
+  const squares = best.off.reduce((s, d) => s + d.squares, 0)
+  return {
+    nodes: nodesOf(best.settled, newId),
+    deviationMm: best.most,
+    rmsMm: Math.sqrt(squares / (chain.r.length + best.runs.length - 1)),
+  }
+}
+
+/** Joints are looked for so many points beside where they were. */
+const JOINT_REACH = 8
+
+/** The runs with their ends at the points nearest to the settled joints; the same ones where nothing moves. */
+function movedJoints(chain: Chain, runs: FittedRun[], { nodes }: Settled): FittedRun[] {
+  const ends = runs.slice(1).map(({ from }, k) => {
+    const { r, z } = nodes[k + 1]!
+    const away = (i: number) => Math.hypot(chain.r[i]! - r, chain.z[i]! - z)
+    let best = from
+    const low = Math.max(runs[k]!.from + 1, from - JOINT_REACH)
+    const high = Math.min(runs[k + 1]!.to - 1, from + JOINT_REACH)
+    for (let i = low; i <= high; i++) if (away(i) < away(best)) best = i
+    return best
+  })
+  const sorted = ends.every((end, k) => end > (ends[k - 1] ?? 0))
+  if (!sorted || ends.every((end, k) => end === runs[k + 1]!.from)) return runs
+  return runs.map((run, k) => ({ ...run, from: ends[k - 1] ?? run.from, to: ends[k] ?? run.to }))
+}
+
+/** The runs with one of them cut in two, at a place or in its middle; null when it is too short. */
+function cutRun(chain: Chain, runs: readonly FittedRun[], k: number, where: number): FittedRun[] | null {
+  const { from, to } = runs[k]!
+  const margin = (to - from) >> 2
+  const at = Math.min(to - margin, Math.max(from + margin, where))
+  if (margin < 1) return null
+  const part = (a: number, b: number): FittedRun => {
+    const indices = thinned(a, b)
+    return { from: a, to: b, shape: fitCubic(chain, indices) ?? fitLine(chain, indices)! }
+  }
+  return [...runs.slice(0, k), part(from, at), part(at, to), ...runs.slice(k + 1)]
+}
+
+function nodesOf({ nodes, runs }: Settled, newId: () => string): ProfileNode[] {
+  return nodes.map(({ r, z, smooth }, k) => {
+    const node: ProfileNode = {
+      id: newId(),
+      r: Math.max(0, r),
+      z,
+      joint: smooth ? 'smooth' : 'corner',
+      next: 'line',
+    }
+    return withSegment(node, segmentOf(runs[k]))
+  })
+}
+
+function segmentOf(run: Settled['runs'][number] | undefined): NodeSegment {
+  if (!run || run.kind === 'line') return LINE
+  if (run.kind === 'arc') return { next: 'arc', bulge: run.bulge }
+  const c = run.cubic
+  return { ...FAIR, handles: [c[2] - c[0], c[3] - c[1], c[4] - c[6], c[5] - c[7]] }
+}
