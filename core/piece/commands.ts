@@ -4,10 +4,11 @@ import type { Calibration, LensMarks, PlumbLine, Ring, ViewFacts } from '../cali
 import { axisFromPairs, type EdgePair } from '../calibrate/edge-pairs'
 import type { KnownSize } from '../calibrate/known-size'
 import type { View } from '../camera/view'
-import type { HalfProfile, ProfileNode, Side } from '../profile/profile'
+import type { HalfProfile } from '../profile/profile'
 import * as edit from '../profile/edit'
 import type { DisplayUnit } from '../units/units'
 import { followOutline } from './follow-outline'
+import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-commands'
 import { readOutline, usualFit } from './outline'
 import type { PieceDocument, PieceOutline, PiecePhoto, ReferencePhoto } from './schema'
 
@@ -54,17 +55,7 @@ export type Command =
   | { type: 'remove-reference'; id: string }
   | { type: 'set-known-size'; size: KnownSize }
   | { type: 'remove-known-size'; id: string }
-  | { type: 'set-side'; side: Side }
-  /** `side` chooses the drawn side with the first node off the axis. */
-  | { type: 'add-node'; node: ProfileNode; at: 'first' | 'last'; side?: Side }
-  | { type: 'insert-node'; index: number; t: number; id: string }
-  | { type: 'move-node'; id: string; r: number; z: number; drawn?: PicturePoint }
-  | { type: 'type-coordinate'; id: string; coordinate: 'r' | 'z'; mm: number }
-  | { type: 'set-joint'; id: string; joint: ProfileNode['joint'] }
-  | { type: 'set-segment'; id: string; next: ProfileNode['next'] }
-  | { type: 'delete-nodes'; ids: string[] }
-  | { type: 'close-profile'; ids: [string, string] }
-  | { type: 'clear-profile' }
+  | ProfileCommand
   | { type: 'set-sides'; sides: number }
 
 const LABELS: Record<Command['type'], string> = {
@@ -94,29 +85,14 @@ const LABELS: Record<Command['type'], string> = {
   'set-ground': 'set the ground line',
   'set-known-size': 'set a known size',
   'remove-known-size': 'remove a known size',
-  'set-side': 'change the drawn side',
-  'add-node': 'add a node',
-  'insert-node': 'insert a node',
-  'move-node': 'move a node',
-  'type-coordinate': 'type a coordinate',
-  'set-joint': 'change a joint',
-  'set-segment': 'change a segment',
-  'delete-nodes': 'delete nodes',
-  'close-profile': 'close the profile',
-  'clear-profile': 'clear the profile',
   'set-sides': 'change the sides',
+  ...PROFILE_LABELS,
 }
 
 /** The command in words, for "Undo: …". */
 export function commandLabel(command: Command): string {
   return LABELS[command.type]
 }
-
-/**
- * Nodes between the ends stay at least this far from the axis, as a share of a pixel: nearer they could only
- * be meant to lie on it, and a profile that touches the axis half-way bounds no solid.
- */
-const LEAST_RADIUS_PX = 0.25
 
 /** The document after a command; the same object when nothing changes. Sections that don't change are shared. */
 export function applyCommand(document: PieceDocument, command: Command): PieceDocument {
@@ -157,7 +133,7 @@ export function applyCommand(document: PieceDocument, command: Command): PieceDo
     case 'clear-outline':
       return withOutline(document, command)
     default: {
-      const profile = applyToProfile(document, command)
+      const profile = applyToProfile(document.profile, command, solvedOf(document))
       if (profile === document.profile) return document
       return { ...document, profile: touched(document.profile, profile, command) }
     }
@@ -191,23 +167,6 @@ type CalibrationCommand = Extract<
       | 'correct-scale'
   }
 >
-type ProfileCommand = Extract<
-  Command,
-  {
-    type:
-      | 'set-side'
-      | 'add-node'
-      | 'insert-node'
-      | 'move-node'
-      | 'type-coordinate'
-      | 'set-joint'
-      | 'set-segment'
-      | 'delete-nodes'
-      | 'close-profile'
-      | 'clear-profile'
-  }
->
-
 type OutlineCommand = Extract<
   Command,
   {
@@ -365,49 +324,6 @@ function applyToCalibration(document: PieceDocument, command: CalibrationCommand
     case 'correct-scale':
       return set({ correction: calibration.correction * command.factor })
   }
-}
-
-function applyToProfile(document: PieceDocument, command: ProfileCommand): PieceDocument['profile'] {
-  const { profile } = document
-  const solved = solvedOf(document)
-  const view = solved?.view
-  switch (command.type) {
-    case 'set-side':
-      return mirrorTo(profile, command.side, view)
-    case 'add-node':
-      return edit.appendNode({ ...profile, side: command.side ?? profile.side }, command.node, command.at)
-    case 'insert-node':
-      return edit.insertNode(profile, command.index, command.t, command.id, view)
-    case 'move-node':
-      return edit.moveNode(profile, command.id, command, LEAST_RADIUS_PX * (solved?.frame.mmPerPx ?? 0))
-    case 'type-coordinate':
-      return edit.typeCoordinate(profile, command.id, command.coordinate, command.mm)
-    case 'set-joint':
-      return edit.setNodeKind(profile, command.id, { joint: command.joint })
-    case 'set-segment':
-      return edit.setNodeKind(profile, command.id, { next: command.next })
-    case 'delete-nodes':
-      return edit.deleteNodes(profile, new Set(command.ids))
-    case 'close-profile': {
-      const ids = [...command.ids]
-      return edit.closeToAxis(profile, () => ids.shift()!)
-    }
-    case 'clear-profile':
-      return { ...profile, nodes: [] }
-  }
-}
-
-/** Shows the same profile on the other side; the picture points move to the mirrored places. */
-function mirrorTo(
-  profile: PieceDocument['profile'],
-  side: Side,
-  view: View | undefined,
-): PieceDocument['profile'] {
-  if (profile.side === side) return profile
-  const nodes = profile.nodes.map((node) =>
-    node.drawn && view ? { ...node, drawn: edit.picturePointOf(side, node, view) } : node,
-  )
-  return { side, nodes }
 }
 
 const solvedByCalibration = new WeakMap<

@@ -132,10 +132,19 @@ const Node = v.object({
   /** An arc of more than 359 degrees is a slip. */
   bulge: v.optional(v.pipe(v.number(), v.finite(), v.minValue(-500), v.maxValue(500))),
   handles: v.optional(v.tuple([Coordinate, Coordinate, Coordinate, Coordinate])),
+  way: v.optional(v.picklist(['level', 'upright'])),
+  radius: v.optional(Positive()),
+  held: v.optional(v.array(v.picklist(['r', 'z']))),
   edge: v.optional(v.object({ kind: v.picklist(['fillet', 'chamfer']), mm: Positive() })),
   drawn: v.optional(Point),
   typed: v.optional(v.array(v.picklist(['r', 'z']))),
   by: v.optional(v.literal('outline')),
+})
+
+const Tie = v.object({
+  id: Id,
+  coordinate: v.picklist(['r', 'z']),
+  nodes: v.pipe(v.array(Id), v.maxLength(5000)),
 })
 
 const Flat = v.pipe(
@@ -186,6 +195,7 @@ export const PieceDocument = v.object({
   profile: v.object({
     side: v.picklist(['left', 'right']),
     nodes: v.pipe(v.array(Node), v.maxLength(5000, 'A profile may have up to 5000 nodes.')),
+    ties: v.optional(v.pipe(v.array(Tie), v.maxLength(500))),
   }),
   solid: v.object({ sides: Count(LEAST_SIDES, MOST_SIDES) }),
 })

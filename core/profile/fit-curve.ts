@@ -132,7 +132,11 @@ function nodesOf({ nodes, runs }: Settled, newId: () => string): ProfileNode[] {
       joint: smooth ? 'smooth' : 'corner',
       next: 'line',
     }
-    return withSegment(node, segmentOf(runs[k]))
+    const to = nodes[k + 1]
+    // What came out exactly straight stays so under the hand.
+    const way =
+      runs[k]?.kind !== 'line' || !to ? undefined : to.z === z ? 'level' : to.r === r ? 'upright' : undefined
+    return withSegment(node, { ...segmentOf(runs[k]), way })
   })
 }
 

@@ -28,6 +28,12 @@ export interface ProfileNode {
    * them the curve is fair: a Hobby spline through its neighbours.
    */
   handles?: [number, number, number, number]
+  /** The segment stays level or upright: both its nodes share their height or their ⌀. */
+  way?: 'level' | 'upright'
+  /** The arc that follows keeps this radius, mm. */
+  radius?: number
+  /** Coordinates that nothing but typing changes. */
+  held?: ('r' | 'z')[]
   /** Of a corner: kept as a wish, so that it can be changed and taken away. */
   edge?: CornerEdge
   /** Where it was drawn in the photo; absent for nodes that never were. */
@@ -41,8 +47,16 @@ export interface ProfileNode {
 /** Side of the axis, seen upright, on which the half-profile was drawn. */
 export type Side = 'left' | 'right'
 
+/** Nodes that share their ⌀ or their height. */
+export interface Tie {
+  id: string
+  coordinate: 'r' | 'z'
+  nodes: string[]
+}
+
 export interface HalfProfile {
   side: Side
+  ties?: Tie[]
   /** In drawing order; see `oriented` for the order that the solid needs. */
   nodes: ProfileNode[]
 }
@@ -56,5 +70,7 @@ export function onAxis(node: Pick<ProfileNode, 'r'>): boolean {
 
 /** True when both ends lie exactly on the axis, so that the revolved curve has no hole. */
 export function isClosed(nodes: readonly ProfileNode[]): boolean {
-  return nodes.length >= 3 && onAxis(nodes[0]!) && onAxis(nodes[nodes.length - 1]!)
+  // Two nodes are enough for a ball.
+  const bounds = nodes.length >= 3 || (nodes.length === 2 && nodes[0]!.next !== 'line')
+  return bounds && onAxis(nodes[0]!) && onAxis(nodes[nodes.length - 1]!)
 }

@@ -1,0 +1,184 @@
+import type { SolvedCalibration } from '../calibrate/calibrate'
+import type { PicturePoint } from '../conventions'
+import type { View } from '../camera/view'
+import * as edit from '../profile/edit'
+import { moveWithLocks, requireLocks } from '../profile/locks'
+import { mirrorEnds } from '../profile/mirror-ends'
+import type { CornerEdge, HalfProfile, ProfileNode, Side, Tie } from '../profile/profile'
+import { insertStretch, type ReadyStretch } from '../profile/ready-stretches'
+import { typeSegment, type SegmentMeasure } from '../profile/segment-measures'
+import { settleTangents } from '../profile/tangents'
+
+/** Changes of the half-profile. */
+export type ProfileCommand =
+  | { type: 'set-side'; side: Side }
+  /** `side` chooses the drawn side with the first node off the axis. */
+  | { type: 'add-node'; node: ProfileNode; at: 'first' | 'last'; side?: Side }
+  | { type: 'insert-node'; index: number; t: number; id: string }
+  | { type: 'move-node'; id: string; r: number; z: number; drawn?: PicturePoint }
+  /** Several nodes together: ⌀ by a factor or an amount, heights by an amount; those within reach follow less and less. */
+  | { type: 'move-nodes'; ids: string[]; dr?: number; dz?: number; factor?: number; reachMm?: number }
+  | { type: 'type-coordinate'; id: string; coordinate: 'r' | 'z'; mm: number }
+  /** Length and angle of a line, or radius of an arc, exactly. */
+  | { type: 'type-segment'; id: string; measure: SegmentMeasure; value: number }
+  | { type: 'align-nodes'; ids: string[]; coordinate: 'r' | 'z'; mm: number }
+  | { type: 'set-joint'; id: string; joint: ProfileNode['joint'] }
+  | { type: 'set-segment'; id: string; next: ProfileNode['next'] }
+  | { type: 'set-bulge'; id: string; bulge: number }
+  | { type: 'set-handles'; id: string; handles: NonNullable<ProfileNode['handles']> }
+  /** Fillet or chamfer of corners; null takes it away. */
+  | { type: 'set-edge'; ids: string[]; edge: CornerEdge | null }
+  | { type: 'hold-node'; id: string; coordinate: 'r' | 'z'; on: boolean }
+  | { type: 'lock-segment'; id: string; way: ProfileNode['way'] | null }
+  | { type: 'lock-radius'; id: string; mm: number | null }
+  | { type: 'tie-nodes'; tie: Tie }
+  | { type: 'untie-nodes'; id: string }
+  | { type: 'delete-nodes'; ids: string[] }
+  | { type: 'insert-stretch'; stretch: ReadyStretch; idPrefix: string }
+  | { type: 'mirror-ends'; z: number; keep: 'below' | 'above'; idPrefix: string }
+  | { type: 'close-profile'; ids: [string, string] }
+  | { type: 'clear-profile' }
+
+export const PROFILE_LABELS: Record<ProfileCommand['type'], string> = {
+  'set-side': 'change the drawn side',
+  'add-node': 'add a node',
+  'insert-node': 'insert a node',
+  'move-node': 'move a node',
+  'move-nodes': 'move nodes',
+  'type-coordinate': 'type a coordinate',
+  'type-segment': 'type a measure',
+  'align-nodes': 'align nodes',
+  'set-joint': 'change a joint',
+  'set-segment': 'change a segment',
+  'set-bulge': 'bend an arc',
+  'set-handles': 'bend a curve',
+  'set-edge': 'round or bevel corners',
+  'hold-node': 'hold a node',
+  'lock-segment': 'lock a segment',
+  'lock-radius': 'keep a radius',
+  'tie-nodes': 'tie nodes',
+  'untie-nodes': 'untie nodes',
+  'delete-nodes': 'delete nodes',
+  'insert-stretch': 'insert a ready stretch',
+  'mirror-ends': 'mirror an end',
+  'close-profile': 'close the profile',
+  'clear-profile': 'clear the profile',
+}
+
+/**
+ * Nodes between the ends stay at least this far from the axis, as a share of a pixel: nearer they could only
+ * be meant to lie on it, and a profile that touches the axis half-way bounds no solid.
+ */
+const LEAST_RADIUS_PX = 0.25
+
+/**
+ * The profile after a command: locks hold, smooth joints keep one tangent, and what moved remembers its new place in the
+ * picture.
+ * @throws CoreError where locks contradict each other or what was asked for can't be made; nothing has changed then
+ */
+export function applyToProfile(
+  profile: HalfProfile,
+  command: ProfileCommand,
+  solved: SolvedCalibration | undefined,
+): HalfProfile {
+  const view = solved?.view
+  const edited = change(profile, command, view, LEAST_RADIUS_PX * (solved?.frame.mmPerPx ?? 0))
+  if (edited === profile || command.type === 'set-side') return edited
+  const nodes = settleTangents(profile.nodes, edited.nodes)
+  return { ...edited, nodes: view ? redrawn(profile, { ...edited, nodes }, view) : nodes }
+}
+
+function change(
+  profile: HalfProfile,
+  command: ProfileCommand,
+  view: View | undefined,
+  leastR: number,
+): HalfProfile {
+  switch (command.type) {
+    case 'set-side':
+      return mirrorTo(profile, command.side, view)
+    case 'add-node':
+      return edit.appendNode({ ...profile, side: command.side ?? profile.side }, command.node, command.at)
+    case 'insert-node':
+      return edit.insertNode(profile, command.index, command.t, command.id, view)
+    case 'move-node':
+      return edit.moveNode(profile, command.id, command, leastR)
+    case 'move-nodes':
+      return edit.moveNodes(profile, new Set(command.ids), command, leastR)
+    case 'type-coordinate':
+      return edit.typeCoordinate(profile, command.id, command.coordinate, command.mm)
+    case 'type-segment':
+      return typeSegment(profile, command.id, command.measure, command.value)
+    case 'align-nodes':
+      return moveWithLocks(
+        profile,
+        new Map(command.ids.map((id) => [id, { [command.coordinate]: command.mm }])),
+      )
+    case 'set-joint':
+      return edit.setNodeKind(profile, command.id, { joint: command.joint })
+    case 'set-segment':
+      return edit.setNodeKind(profile, command.id, { next: command.next })
+    case 'set-bulge':
+      return edit.changeNode(profile, command.id, { bulge: command.bulge })
+    case 'set-handles':
+      return edit.changeNode(profile, command.id, { handles: command.handles })
+    case 'set-edge':
+      return command.ids.reduce((p, id) => edit.changeNode(p, id, { edge: command.edge ?? undefined }), profile) // prettier-ignore
+    case 'hold-node': {
+      const held = new Set(profile.nodes.find((n) => n.id === command.id)?.held)
+      if (command.on) held.add(command.coordinate)
+      else held.delete(command.coordinate)
+      return withLocks(edit.changeNode(profile, command.id, { held: held.size > 0 ? [...held] : undefined }))
+    }
+    case 'lock-segment':
+      return withLocks(edit.changeNode(profile, command.id, { way: command.way ?? undefined }))
+    case 'lock-radius':
+      return withLocks(edit.changeNode(profile, command.id, { radius: command.mm ?? undefined }))
+    case 'tie-nodes':
+      return withLocks({ ...profile, ties: [...(profile.ties ?? []).filter((t) => t.id !== command.tie.id), command.tie] }) // prettier-ignore
+    case 'untie-nodes':
+      return { ...profile, ties: profile.ties?.filter((t) => t.id !== command.id) }
+    case 'delete-nodes':
+      return edit.deleteNodes(profile, new Set(command.ids))
+    case 'insert-stretch':
+      return insertStretch(profile, command.stretch, counter(command.idPrefix))
+    case 'mirror-ends':
+      return mirrorEnds(profile, command.z, command.keep, counter(command.idPrefix))
+    case 'close-profile': {
+      const ids = [...command.ids]
+      return edit.closeToAxis(profile, () => ids.shift()!)
+    }
+    case 'clear-profile':
+      return { side: profile.side, nodes: [] }
+  }
+}
+
+/** Names for new nodes. */
+function counter(prefix: string): () => string {
+  let count = 0
+  return () => `${prefix}-${count++}`
+}
+
+/** The profile moved so that its locks hold. */
+function withLocks(profile: HalfProfile): HalfProfile {
+  return moveWithLocks(requireLocks(profile), new Map())
+}
+
+/** Nodes that moved without being drawn anew stand elsewhere in the picture too. */
+function redrawn(before: HalfProfile, after: HalfProfile, view: View): ProfileNode[] {
+  const old = new Map(before.nodes.map((n) => [n.id, n]))
+  return after.nodes.map((node) => {
+    const was = old.get(node.id)
+    const moved = was && (was.r !== node.r || was.z !== node.z) && was.drawn && was.drawn === node.drawn
+    return moved ? { ...node, drawn: edit.picturePointOf(after.side, node, view) } : node
+  })
+}
+
+/** Shows the same profile on the other side; the picture points move to the mirrored places. */
+function mirrorTo(profile: HalfProfile, side: Side, view: View | undefined): HalfProfile {
+  if (profile.side === side) return profile
+  const nodes = profile.nodes.map((node) =>
+    node.drawn && view ? { ...node, drawn: edit.picturePointOf(side, node, view) } : node,
+  )
+  return { ...profile, side, nodes }
+}
