@@ -7,10 +7,11 @@ import type { View } from '../camera/view'
 import type { HalfProfile } from '../profile/profile'
 import * as edit from '../profile/edit'
 import type { DisplayUnit } from '../units/units'
+import { withCheckpoint } from './checkpoints'
 import { followOutline } from './follow-outline'
 import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-commands'
 import { readOutline, usualFit } from './outline'
-import type { PieceDocument, PieceOutline, PiecePhoto, ReferencePhoto } from './schema'
+import type { Checkpoint, PieceDocument, PieceOutline, PiecePhoto, ReferencePhoto } from './schema'
 
 /** Every change of a document is one of these. */
 export type Command =
@@ -56,6 +57,9 @@ export type Command =
   | { type: 'set-known-size'; size: KnownSize }
   | { type: 'remove-known-size'; id: string }
   | ProfileCommand
+  | { type: 'keep-checkpoint'; id: string; name: string; at: string; by: Checkpoint['by'] }
+  | { type: 'restore-checkpoint'; id: string }
+  | { type: 'remove-checkpoint'; id: string }
   | { type: 'set-sides'; sides: number }
 
 const LABELS: Record<Command['type'], string> = {
@@ -86,6 +90,9 @@ const LABELS: Record<Command['type'], string> = {
   'set-known-size': 'set a known size',
   'remove-known-size': 'remove a known size',
   'set-sides': 'change the sides',
+  'keep-checkpoint': 'keep a checkpoint',
+  'restore-checkpoint': 'restore a checkpoint',
+  'remove-checkpoint': 'remove a checkpoint',
   ...PROFILE_LABELS,
 }
 
@@ -109,6 +116,14 @@ export function applyCommand(document: PieceDocument, command: Command): PieceDo
       return { ...document, references: put(document.references, command.reference) }
     case 'remove-reference':
       return { ...document, references: document.references.filter((r) => r.id !== command.id) }
+    case 'keep-checkpoint':
+      return withCheckpoint(document, command)
+    case 'restore-checkpoint': {
+      const kept = document.checkpoints.find((c) => c.id === command.id)
+      return kept ? { ...document, ...kept.state } : document
+    }
+    case 'remove-checkpoint':
+      return { ...document, checkpoints: without(document.checkpoints, command.id) }
     case 'set-photo':
     case 'turn-photo':
     case 'crop-photo':

@@ -121,7 +121,7 @@ function change(
     case 'set-bulge':
       return edit.changeNode(profile, command.id, { bulge: command.bulge })
     case 'set-handles':
-      return edit.changeNode(profile, command.id, { handles: command.handles })
+      return edit.setHandles(profile, command.id, command.handles)
     case 'set-edge':
       return command.ids.reduce((p, id) => edit.changeNode(p, id, { edge: command.edge ?? undefined }), profile) // prettier-ignore
     case 'hold-node': {

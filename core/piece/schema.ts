@@ -182,12 +182,8 @@ const Outline = v.object({
   fitMm: v.nullable(v.pipe(v.number(), v.finite(), v.minValue(0))),
 })
 
-/** The document of a piece: all that can't be derived. See docs/architecture.md. */
-export const PieceDocument = v.object({
-  schema: v.literal('baldacchino-piece'),
-  version: v.literal(DOCUMENT_VERSION),
-  name: PieceName,
-  unit: v.picklist(DISPLAY_UNITS),
+/** What a piece is made of: kept whole by a checkpoint. */
+const MAKING = {
   photo: v.nullable(Photo),
   references: v.pipe(v.array(Reference), v.maxLength(50, 'A piece may have up to 50 reference photos.')),
   calibration: CalibrationSchema,
@@ -198,16 +194,42 @@ export const PieceDocument = v.object({
     ties: v.optional(v.pipe(v.array(Tie), v.maxLength(500))),
   }),
   solid: v.object({ sides: Count(LEAST_SIDES, MOST_SIDES) }),
+}
+
+/** A state of the piece with a name, to go back to. */
+const Checkpoint = v.object({
+  id: Id,
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'Give the checkpoint a name.'), v.maxLength(120)),
+  /** When it was kept, ISO 8601; the set-up checkpoint is kept by itself. */
+  at: v.pipe(v.string(), v.maxLength(40)),
+  by: v.picklist(['hand', 'set-up']),
+  state: v.object(MAKING),
+})
+
+/** The document of a piece: all that can't be derived. See docs/architecture.md. */
+export const PieceDocument = v.object({
+  schema: v.literal('baldacchino-piece'),
+  version: v.literal(DOCUMENT_VERSION),
+  name: PieceName,
+  unit: v.picklist(DISPLAY_UNITS),
+  ...MAKING,
+  checkpoints: v.pipe(v.array(Checkpoint), v.maxLength(60, 'A piece may have up to 60 checkpoints.')),
 })
 
 export type PieceDocument = v.InferOutput<typeof PieceDocument>
 export type PieceOutline = NonNullable<PieceDocument['outline']>
 export type PiecePhoto = NonNullable<PieceDocument['photo']>
 export type ReferencePhoto = PieceDocument['references'][number]
+export type Checkpoint = PieceDocument['checkpoints'][number]
 
-/** The stored photos that a document needs: its own and those kept for reference. */
-export function photosOf({ photo, references }: PieceDocument): string[] {
-  return [...(photo ? [photo.sha256] : []), ...references.map((r) => r.photo.sha256)]
+/** The stored photos that a document needs: its own, those kept for reference, and those of its checkpoints. */
+export function photosOf(document: PieceDocument): string[] {
+  const states = [document, ...document.checkpoints.map((c) => c.state)]
+  const all = states.flatMap(({ photo, references }) => [
+    photo?.sha256,
+    ...references.map((r) => r.photo.sha256),
+  ])
+  return [...new Set(all.filter((sha) => sha !== undefined))]
 }
 
 /** A stored file as the photo of a piece: all of it, as it stands. */
@@ -233,5 +255,6 @@ export function newPiece(name: string, photo: PiecePhoto | null = null): PieceDo
     outline: null,
     profile: { side: 'right', nodes: [] },
     solid: { sides: DEFAULT_SIDES },
+    checkpoints: [],
   }
 }

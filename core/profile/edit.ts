@@ -29,8 +29,9 @@ export function appendNode(
   at: 'first' | 'last' = 'last',
 ): HalfProfile {
   if (at === 'first') return { ...profile, nodes: [node, ...profile.nodes] }
-  const before = profile.nodes.map((n, i) => (i === profile.nodes.length - 1 ? { ...n, next: node.next } : n))
-  return { ...profile, nodes: [...before, node] }
+  const last = profile.nodes.length - 1
+  const before = profile.nodes.map((n, i) => (i === last ? withSegment(n, node) : n))
+  return { ...profile, nodes: [...before, withSegment(node, LINE)] }
 }
 
 /**
@@ -132,6 +133,37 @@ export function changeNode(profile: HalfProfile, id: string, change: Partial<Pro
   if (!node) return profile
   const entries = Object.entries({ ...node, ...change }).filter(([, value]) => value !== undefined)
   return replaceNode(profile, index, Object.fromEntries(entries) as unknown as ProfileNode)
+}
+
+/**
+ * Gives the curve after a node other handles (mm, against its two nodes). Across a smooth joint the neighbouring curve's
+ * handle turns along.
+ */
+export function setHandles(
+  profile: HalfProfile,
+  id: string,
+  handles: NonNullable<ProfileNode['handles']>,
+): HalfProfile {
+  const index = indexOfNode(profile, id)
+  const node = profile.nodes[index]
+  if (!node) return profile
+  const nodes = profile.nodes.slice()
+  nodes[index] = withSegment(node, { next: 'curve', handles })
+  const turn = (at: number, joint: ProfileNode | undefined, end: 0 | 1, dr: number, dz: number) => {
+    const other = nodes[at]
+    if (joint?.joint !== 'smooth' || other?.next !== 'curve' || !other.handles) return
+    const own = other.handles.slice(2 * end, 2 * end + 2) as [number, number]
+    const scale = Math.hypot(...own) / (Math.hypot(dr, dz) || 1)
+    const turned = [-dr * scale, -dz * scale] as const
+    const [a, b, c, d] = other.handles
+    nodes[at] = { ...other, handles: end === 0 ? [...turned, c, d] : [a, b, ...turned] }
+  }
+  const before = node.handles
+  if (before?.[0] !== handles[0] || before?.[1] !== handles[1])
+    turn(index - 1, node, 1, handles[0], handles[1])
+  if (before?.[2] !== handles[2] || before?.[3] !== handles[3])
+    turn(index + 1, nodes[index + 1], 0, handles[2], handles[3])
+  return { ...profile, nodes }
 }
 
 /** A flat arc for two nodes that nothing bends: an eighth of a circle. */

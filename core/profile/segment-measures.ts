@@ -23,13 +23,14 @@ export function segmentFigures({ nodes }: HalfProfile, index: number): SegmentFi
   const segment = sharpSegments(nodes).find((s) => s.index === index)
   if (!a || !b || !segment) return null
   return {
-    lengthMm: lengthOf(segment),
+    lengthMm: segmentLength(segment),
     angle: Math.atan2(b.z - a.z, b.r - a.r),
     radiusMm: segment.kind === 'arc' ? segment.arc.radius : null,
   }
 }
 
-function lengthOf(segment: Segment): number {
+/** Length of a segment along it, mm: of cubics by chords, to a thousandth. */
+export function segmentLength(segment: Segment): number {
   if (segment.kind === 'arc') return Math.abs(segment.arc.sweep) * segment.arc.radius
   let sum = 0
   let [r, z] = pointOn(segment, 0)

@@ -11,6 +11,7 @@ import { computed, ref, watch } from 'vue'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import { usePreferences } from '../stores/preferences'
+import HistoryButton from './history/HistoryButton.vue'
 
 const bench = useBench()
 const piece = usePiece()
@@ -70,6 +71,7 @@ const saved = computed(() => {
       ><AButton type="text" :disabled="!piece.redoLabel" aria-label="Redo" @click="piece.redo()"
         ><RedoOutlined /></AButton
     ></ATooltip>
+    <HistoryButton />
     <ATooltip :title="preferences.dark ? 'Light' : 'Dark'"
       ><AButton
         type="text"

@@ -2,7 +2,7 @@
 import { App as AntApp, Spin as ASpin } from 'ant-design-vue'
 import { Pane, Splitpanes } from 'splitpanes'
 import 'splitpanes/dist/splitpanes.css'
-import { computed, nextTick, onBeforeUnmount, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, nextTick, onBeforeUnmount, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { photoOf } from '../../core/piece/schema'
 import { STAGES, type Stage } from '../../core/piece/stages'
@@ -30,6 +30,9 @@ import SolidPane from './SolidPane.vue'
 import StageList from './StageList.vue'
 import { STAGE_NAMES } from './stage-names'
 import { useBenchShortcuts } from './use-bench-shortcuts'
+
+/** Loaded when it is asked for: the chart library is large. */
+const DiameterChart = defineAsyncComponent(() => import('./shape/DiameterChart.vue'))
 
 const route = useRoute()
 const router = useRouter()
@@ -193,6 +196,7 @@ const dropping = useFileDrop((file) => void usePhoto(file))
             <SolidPane :photo="photo" @resized="resized('solid', $event)" />
           </Pane>
         </Splitpanes>
+        <DiameterChart v-if="stage === 'profile' && bench.chart && piece.document.outline" />
         <MeasureBar />
       </div>
       <aside>

@@ -9,6 +9,7 @@ import { keepPictureInPlace, useView } from '../composables/use-view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import CalibrationOverlay from './overlay/CalibrationOverlay.vue'
+import CombOverlay from './overlay/CombOverlay.vue'
 import OutlineOverlay from './overlay/OutlineOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
 import ProfileOverlay from './overlay/ProfileOverlay.vue'
@@ -168,6 +169,12 @@ const cursor = computed(() =>
         :height="height"
         :editing="stage === 'profile'"
         :tools="tools"
+      />
+      <CombOverlay
+        v-if="stage === 'profile' && bench.comb"
+        :sign="tools.profile.sign.value"
+        :width="width"
+        :height="height"
       />
       <path
         v-if="crosshair"

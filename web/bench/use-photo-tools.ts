@@ -8,7 +8,7 @@ import type { Mark } from './calibration-marks'
 import { useEdgePen } from './outline/use-edge-pen'
 import { useGuides } from './outline/use-guides'
 import { useCalibrationTools } from './use-calibration-tools'
-import { useProfileTools, type Modifiers } from './use-profile-tools'
+import { useProfileTools, type Bend, type Modifiers } from './use-profile-tools'
 
 /** Handles answer within this distance, px; fingers get more. */
 const HIT_PX = 13
@@ -18,7 +18,11 @@ const PEN_HIT_PX = 5
 
 /** What the pressed pointer holds. */
 type Grip =
-  { what: 'mark'; mark: Mark } | { what: 'node'; id: string } | { what: 'place' } | { what: 'paint' }
+  | { what: 'mark'; mark: Mark }
+  | { what: 'node'; id: string }
+  | { what: 'bend'; bend: Bend }
+  | { what: 'place' }
+  | { what: 'paint' }
 
 /** What presses on the photo do, by stage and tool. */
 export function usePhotoTools(stage: () => Stage) {
@@ -46,7 +50,10 @@ export function usePhotoTools(stage: () => Stage) {
     if (stage() === 'calibrate')
       return calibration.handles().map(({ mark, at }) => ({ grip: { what: 'mark', mark }, at }))
     if (stage() === 'profile')
-      return profile.handles().map(({ id, at }) => ({ grip: { what: 'node', id }, at }))
+      return [
+        ...profile.handles().map(({ id, at }) => ({ grip: { what: 'node' as const, id }, at })),
+        ...profile.bends.value.map(({ bend, at }) => ({ grip: { what: 'bend' as const, bend }, at })),
+      ]
     return []
   }
 
@@ -97,6 +104,7 @@ export function usePhotoTools(stage: () => Stage) {
     move(at, event) {
       pointer.value = at
       if (grip.value?.what === 'node') profile.drag(grip.value.id, at, event)
+      else if (grip.value?.what === 'bend') profile.bend(grip.value.bend, at)
       else if (grip.value?.what === 'paint') guides.paint(at)
       else if (grip.value?.what === 'mark') calibration.drag(grip.value.mark, at)
     },
@@ -109,7 +117,9 @@ export function usePhotoTools(stage: () => Stage) {
         if (held?.what === 'mark') calibration.cancel()
       } else if (held?.what === 'place') useAt(at, event)
       else if (held?.what === 'mark') calibration.drop()
+      else if (held?.what === 'bend' && piece.preview) piece.dispatch(piece.preview)
       else if (held?.what === 'node') {
+        profile.letGo()
         if (piece.preview) piece.dispatch(piece.preview)
         else if (click && !event.shiftKey) bench.select(held.id)
       }

@@ -1,8 +1,9 @@
-import { computed, shallowRef } from 'vue'
-import { picturePointOf } from '../../core/profile/edit'
+import { computed, shallowRef, watch } from 'vue'
+import { bulgeLeaving, bulgeThrough } from '../../core/profile/arc'
+import { appendNode, handlesOf, picturePointOf } from '../../core/profile/edit'
 import { isClosed, type ProfileNode } from '../../core/profile/profile'
 import { profileSegments } from '../../core/profile/profile-segments'
-import { pointOn } from '../../core/profile/segments'
+import { pointOn, sharpSegments, tangentAt } from '../../core/profile/segments'
 import { useView, type ScreenPoint } from '../composables/use-view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
@@ -16,6 +17,12 @@ const CURVE_HIT_PX = 7
 /** A segment is tried at so many places when the pointer looks for the curve: a few px apart on the screen. */
 const CURVE_SAMPLES = 60
 
+/** What bends a segment: a handle of a curve at its first (0) or second node, or the middle of an arc. */
+export interface Bend {
+  id: string
+  end: 0 | 1 | 'middle'
+}
+
 /** Drawing and moving the nodes of the half-profile. */
 export function useProfileTools() {
   const bench = useBench()
@@ -25,6 +32,10 @@ export function useProfileTools() {
   const snap = shallowRef<Snapped | null>(null)
   /** Place on the curve where a press would insert a node. */
   const insertAt = shallowRef<{ index: number; t: number; at: ScreenPoint } | null>(null)
+
+  /** A place that the pen's next arc passes through, set by the click before. */
+  const via = shallowRef<{ r: number; z: number } | null>(null)
+  watch([() => bench.penKind, () => bench.tool], () => (via.value = null))
 
   const side = computed(() => piece.document.profile.side)
   const sign = computed(() => (side.value === 'left' ? -1 : 1))
@@ -47,13 +58,42 @@ export function useProfileTools() {
     const { nodes } = piece.document.profile
     if (bench.tool !== 'pen' || !p || nodes.length === 0) return []
     const node = nodeOf('pen', p)
-    if (penEnd.value === 'first') return profileSegments([node, ...nodes]).filter((s) => s.index === 0)
-    const kept = nodes.map((n, i) => (i === nodes.length - 1 ? { ...n, next: bench.penKind } : n))
-    return profileSegments([...kept, node]).filter((s) => s.index >= nodes.length - 1)
+    const grown = appendNode(piece.document.profile, node, penEnd.value).nodes
+    const from = penEnd.value === 'first' ? 0 : nodes.length - 1
+    return profileSegments(grown).filter((s) => s.index === from)
   })
 
+  /** The node that the pen would set; it brings the segment that leads to it. */
   function nodeOf(id: string, { r, z }: { r: number; z: number }): ProfileNode {
-    return { id, r, z, joint: bench.penKind === 'curve' ? 'smooth' : 'corner', next: bench.penKind }
+    const node: ProfileNode = {
+      id,
+      r,
+      z,
+      joint: bench.penKind === 'curve' ? 'smooth' : 'corner',
+      next: bench.penKind,
+    }
+    return bench.penKind === 'arc' ? { ...node, bulge: penBulge(node) } : node
+  }
+
+  /** Through the place of the click before; without one the arc goes on in the direction of what it continues. */
+  function penBulge({ r, z }: ProfileNode): number {
+    const { nodes } = piece.document.profile
+    const first = penEnd.value === 'first'
+    const from = first ? nodes[0] : nodes[nodes.length - 1]
+    if (!from) return 0
+    const [a, b] = [[from.r, from.z], [r, z]] as const // prettier-ignore
+    let bulge = 0
+    if (via.value) bulge = bulgeThrough(a, [via.value.r, via.value.z], b)
+    else {
+      const segments = sharpSegments(nodes)
+      const next = first ? segments[0] : segments[segments.length - 1]
+      if (next) {
+        const [dr, dz] = tangentAt(next, first ? 0 : 1)
+        bulge = bulgeLeaving(a, b, Math.atan2(first ? -dz : dz, first ? -dr : dr))
+      }
+    }
+    // Set before the first node it runs the other way.
+    return Number.isFinite(bulge) && Math.abs(bulge) < 20 ? (first ? -bulge : bulge) : 0
   }
 
   /** @param id the node that moves, or null for one that is to be added by the pen */
@@ -75,15 +115,20 @@ export function useProfileTools() {
     })
   }
 
-  /** Adds a node where the pen stands. */
+  /** Adds a node where the pen stands; an arc takes the place it passes through first, unless Shift is held. */
   function place(at: ScreenPoint, keys: Modifiers | null): void {
     const { profile } = piece.document
     const p = snapped(at, keys, null)
+    if (bench.penKind === 'arc' && profile.nodes.length > 0 && !via.value && !keys?.shiftKey) {
+      via.value = { r: p.r, z: p.z }
+      return
+    }
     // The first click off the axis decides on which side the profile is drawn.
     const undecided = profile.nodes.every((n) => n.r === 0) && p.r > 0
     const drawnSide = undecided ? (view.screenToPlane(at).x < 0 ? 'left' : 'right') : profile.side
     const node = { ...nodeOf(newId(), p), drawn: picturePointOf(drawnSide, p, view.seen.value) }
     piece.dispatch({ type: 'add-node', node, at: penEnd.value, side: drawnSide })
+    via.value = null
     bench.select(node.id)
     if (isClosed(piece.document.profile.nodes)) bench.tool = 'none'
   }
@@ -124,6 +169,12 @@ export function useProfileTools() {
   function drag(id: string, at: ScreenPoint, keys: Modifiers): void {
     const p = snapped(at, keys, id)
     snap.value = p
+    const from = grabbed.get(id) ?? remember(id)
+    if (from && (bench.selected.size > 1 || bench.reach > 0)) {
+      const [dr, dz] = [p.r - from.r, p.z - from.z]
+      piece.preview = { type: 'move-nodes', ids: [...bench.selected], dr, dz, reachMm: bench.reach }
+      return
+    }
     piece.preview = {
       type: 'move-node',
       id,
@@ -133,5 +184,77 @@ export function useProfileTools() {
     }
   }
 
-  return { snap, insertAt, sign, nodeScreen, handles, penPreview, snapped, place, insert, curveHit, drag }
+  /** Where a node stood when it was taken: moves of several are reckoned from there. */
+  const grabbed = new Map<string, { r: number; z: number }>()
+  function remember(id: string) {
+    const node = piece.settled.profile.nodes.find((n) => n.id === id)
+    if (node) grabbed.set(id, { r: node.r, z: node.z })
+    return node
+  }
+  function letGo(): void {
+    grabbed.clear()
+  }
+
+  /** What bends the segments beside the chosen nodes. */
+  const bends = computed(() => {
+    const { nodes } = piece.document.profile
+    if (bench.selected.size === 0 || bench.selected.size > 3) return []
+    const out: { bend: Bend; at: ScreenPoint; from: ScreenPoint }[] = []
+    for (const segment of sharpSegments(nodes)) {
+      const [a, b] = [nodes[segment.index]!, nodes[segment.index + 1]]
+      if (!b || segment.kind === 'line') continue
+      const [first, second] = [bench.selected.has(a.id), bench.selected.has(b.id)]
+      if (!first && !second) continue
+      const place = (r: number, z: number) => nodeScreen({ r, z })
+      if (segment.kind === 'arc') {
+        const at = place(...pointOn(segment, 0.5))
+        out.push({ bend: { id: a.id, end: 'middle' }, at, from: at })
+        continue
+      }
+      const c = segment.cubic
+      if (first) out.push({ bend: { id: a.id, end: 0 }, at: place(c[2], c[3]), from: nodeScreen(a) })
+      if (second) out.push({ bend: { id: a.id, end: 1 }, at: place(c[4], c[5]), from: nodeScreen(b) })
+    }
+    return out
+  })
+
+  /** Bends a segment so that its handle, or its middle, comes to a place. */
+  function bend({ id, end }: Bend, at: ScreenPoint): void {
+    const { nodes } = piece.settled.profile
+    const index = nodes.findIndex((n) => n.id === id)
+    const [a, b] = [nodes[index], nodes[index + 1]]
+    const segment = sharpSegments(nodes).find((s) => s.index === index)
+    if (!a || !b || !segment) return
+    const plane = view.screenToPlane(at)
+    const p = { r: sign.value * plane.x, z: plane.z }
+    if (end === 'middle') {
+      const bulge = bulgeThrough([a.r, a.z], [p.r, p.z], [b.r, b.z])
+      if (Number.isFinite(bulge) && Math.abs(bulge) < 100) piece.preview = { type: 'set-bulge', id, bulge }
+      return
+    }
+    if (segment.kind !== 'cubic') return
+    const handles = handlesOf(segment.cubic)
+    const from = end === 0 ? a : b
+    handles[2 * end] = p.r - from.r
+    handles[2 * end + 1] = p.z - from.z
+    piece.preview = { type: 'set-handles', id, handles }
+  }
+
+  return {
+    via,
+    bends,
+    bend,
+    letGo,
+    snap,
+    insertAt,
+    sign,
+    nodeScreen,
+    handles,
+    penPreview,
+    snapped,
+    place,
+    insert,
+    curveHit,
+    drag,
+  }
 }

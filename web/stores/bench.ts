@@ -68,6 +68,13 @@ export const useBench = defineStore('bench', () => {
   const tool = ref<Tool>('none')
   const penKind = ref<SegmentKind>('line')
   const selected = shallowRef<ReadonlySet<string>>(new Set())
+  /** Neighbours of dragged nodes follow within this, mm; 0: only the chosen ones move. */
+  const reach = ref(0)
+  /** Shown over the photo: how far the outline lies from the curve. */
+  const comb = ref(false)
+  const chart = ref(false)
+  /** The checkpoint that is laid over the present state. */
+  const compared = ref<string | null>(null)
   /** Height of the level line under the pointer, mm, or null when the pointer is elsewhere. */
   const level = ref<number | null>(null)
   const solid = reactive({ azimuth: 0.5, elevation: 0, wire: false, photoBeneath: false, opacity: 0.7 })
@@ -88,6 +95,10 @@ export const useBench = defineStore('bench', () => {
   function reset() {
     tool.value = 'none'
     selected.value = new Set()
+    reach.value = 0
+    comb.value = false
+    chart.value = false
+    compared.value = null
     level.value = null
     solid.elevation = 0
     dividers.value = null
@@ -101,6 +112,10 @@ export const useBench = defineStore('bench', () => {
     tool,
     penKind,
     selected,
+    reach,
+    comb,
+    chart,
+    compared,
     level,
     solid,
     judging,

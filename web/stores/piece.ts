@@ -1,9 +1,11 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
+import { CoreError } from '../../core/errors'
 import { derive } from '../../core/piece/derive'
 import { newHistory, redo, run, takeOver, undo, type History } from '../../core/piece/history'
 import { applyCommand, type Command } from '../../core/piece/commands'
 import { newPiece, type PieceDocument } from '../../core/piece/schema'
+import { wantsSetUp, withCheckpoint } from '../../core/piece/checkpoints'
 import { reportStages } from '../../core/piece/stages'
 import { api } from '../api/client'
 import { Saver, type SaveState } from './saving'
@@ -20,11 +22,26 @@ export const usePiece = defineStore('piece', () => {
   const saveState = shallowRef<SaveState>({ kind: 'saved' })
   let saver: Saver | null = null
 
-  const document = computed<PieceDocument>(() =>
-    preview.value ? applyCommand(history.value.document, preview.value) : history.value.document,
-  )
+  /** Why the last command was refused, in words; empty when it wasn't. */
+  const refusal = ref('')
+
+  const document = computed<PieceDocument>(() => {
+    if (!preview.value) return history.value.document
+    try {
+      return applyCommand(history.value.document, preview.value)
+    } catch (error) {
+      // What can't be isn't shown; letting go says why.
+      if (error instanceof CoreError) return history.value.document
+      throw error
+    }
+  })
   const derived = computed(() => derive(document.value))
   const stages = computed(() => reportStages(document.value, derived.value))
+  /** All steps, done first; the first `done` of them are done. */
+  const steps = computed(() => ({
+    done: history.value.done.length,
+    labels: [...history.value.done, ...[...history.value.undone].reverse()].map((s) => s.label),
+  }))
   const undoLabel = computed(() => history.value.done.at(-1)?.label ?? null)
   const redoLabel = computed(() => history.value.undone.at(-1)?.label ?? null)
 
@@ -33,6 +50,7 @@ export const usePiece = defineStore('piece', () => {
     saver?.stop()
     id.value = pieceId
     preview.value = null
+    refusal.value = ''
     history.value = newHistory(stored.document)
     saveState.value = { kind: 'saved' }
     saver = newSaver(pieceId, stored.revision)
@@ -47,17 +65,45 @@ export const usePiece = defineStore('piece', () => {
     )
   }
 
-  function change(next: History): void {
-    if (next === history.value) return
+  function change(changed: History): void {
+    if (changed === history.value) return
+    const next = withSetUp(changed)
     history.value = next
     if (saveState.value.kind === 'conflict') return
     saver?.save(next.document)
   }
 
+  /** The set-up is kept by itself, so that a mistake in the modelling never costs it; that is no step of its own. */
+  function withSetUp(next: History): History {
+    if (!wantsSetUp(next.document)) return next
+    const kept = {
+      id: 'set-up',
+      name: 'Photo placed and scaled',
+      at: new Date().toISOString(),
+      by: 'set-up' as const,
+    }
+    return { ...next, document: withCheckpoint(next.document, kept) }
+  }
+
   /** Makes a change: one step back by undo, saved by itself. */
   function dispatch(command: Command, mergeKey?: string): void {
     preview.value = null
-    change(run(history.value, command, mergeKey))
+    try {
+      change(run(history.value, command, mergeKey))
+      refusal.value = ''
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error
+      refusal.value = error.message
+    }
+  }
+
+  /** Goes back or forward to a step: to just after it, or before the first one for -1. */
+  function goTo(index: number): void {
+    let next = history.value
+    while (next.done.length - 1 > index) next = undo(next)
+    while (next.done.length - 1 < index && next.undone.length > 0) next = redo(next)
+    refusal.value = ''
+    change(next)
   }
 
   /** Leaves the bench; what waits is sent first. */
@@ -114,10 +160,14 @@ export const usePiece = defineStore('piece', () => {
   return {
     id,
     document,
+    /** The document without the change under way. */
+    settled: computed(() => history.value.document),
     derived,
     stages,
     preview,
+    refusal,
     saveState,
+    steps,
     undoLabel,
     redoLabel,
     open,
@@ -125,6 +175,7 @@ export const usePiece = defineStore('piece', () => {
     dispatch,
     undo: () => change(undo(history.value)),
     redo: () => change(redo(history.value)),
+    goTo,
     resolveConflict,
   }
 })

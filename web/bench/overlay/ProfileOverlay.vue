@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { formatLength } from '../../../core/units/format-length'
+import { profileSegments } from '../../../core/profile/profile-segments'
 import type { ProfileNode } from '../../../core/profile/profile'
 import { useView, type ScreenPoint } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
@@ -25,10 +26,21 @@ const toScreen = (p: { x: number; z: number }) => view.planeToScreen(p)
 const sign = computed(() => props.tools.profile.sign.value)
 const path = computed(() => screenPath(piece.derived.segments, sign.value, toScreen))
 const ghost = computed(() => screenPath(piece.derived.segments, -sign.value, toScreen))
+/** The curve of the checkpoint that is compared. */
+const compared = computed(() => {
+  const state = piece.document.checkpoints.find((c) => c.id === bench.compared)?.state
+  return state ? screenPath(profileSegments(state.profile.nodes), sign.value, toScreen) : ''
+})
 const pen = computed(() => screenPath(props.tools.profile.penPreview.value, sign.value, toScreen))
 const nodes = computed(() =>
   piece.document.profile.nodes.map((node) => ({ node, at: props.tools.profile.nodeScreen(node) })),
 )
+
+const bends = computed(() => props.tools.profile.bends.value)
+const via = computed(() => {
+  const p = props.tools.profile.via.value
+  return p ? props.tools.profile.nodeScreen(p) : null
+})
 
 /** Dashed way from an open end to the axis. */
 const gaps = computed(() => {
@@ -71,6 +83,7 @@ const tag = computed(() => {
     <g opacity="0.75"
       ><TwoTone v-if="ghost" :d="ghost" colour="var(--line-modelled)" :width="1" dash="5 4"
     /></g>
+    <TwoTone v-if="compared" :d="compared" colour="var(--line-known)" :width="1.6" dash="7 3 2 3" />
     <TwoTone v-if="path" :d="path" colour="var(--line-modelled)" :width="2" data-testid="profile-path" />
     <template v-if="editing">
       <g v-for="gap in gaps" :key="gap.end">
@@ -87,6 +100,11 @@ const tag = computed(() => {
         />
       </g>
       <TwoTone v-if="pen" :d="pen" colour="var(--line-modelled)" :width="1.6" dash="6 4" />
+      <g v-for="b in bends" :key="`${b.bend.id} ${b.bend.end}`">
+        <path class="stalk" :d="`M${b.from.sx} ${b.from.sy}L${b.at.sx} ${b.at.sy}`" />
+        <circle class="bend" :cx="b.at.sx" :cy="b.at.sy" r="5" data-testid="bend" />
+      </g>
+      <circle v-if="via" class="bend" :cx="via.sx" :cy="via.sy" r="4" />
       <path
         v-for="({ node, at }, i) in nodes"
         :key="node.id"
@@ -146,6 +164,17 @@ const tag = computed(() => {
   stroke: var(--line-modelled);
   stroke-dasharray: 2 2;
   stroke-width: 1.6;
+}
+.bend {
+  fill: #fbf9f5;
+  stroke: var(--line-modelled);
+  stroke-width: 1.6;
+  cursor: move;
+}
+.stalk {
+  stroke: var(--line-modelled);
+  stroke-width: 1;
+  filter: drop-shadow(0 0 1px #fbf9f5);
 }
 .aim {
   stroke: #2b2723;

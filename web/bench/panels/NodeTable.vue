@@ -1,5 +1,8 @@
 <script setup lang="ts">
-import { nextTick, watch } from 'vue'
+import { computed, nextTick, watch } from 'vue'
+import type { ProfileNode } from '../../../core/profile/profile'
+import { segmentLength } from '../../../core/profile/segment-measures'
+import { sharpSegments } from '../../../core/profile/segments'
 import { formatLength } from '../../../core/units/format-length'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
@@ -8,6 +11,31 @@ import { usePiece } from '../../stores/piece'
 const bench = useBench()
 const piece = usePiece()
 const show = (mm: number) => formatLength(mm, { unit: piece.document.unit, withUnit: false })
+const lengths = computed(
+  () => new Map(sharpSegments(piece.document.profile.nodes).map((s) => [s.index, segmentLength(s)])),
+)
+const SIGNS = { line: '╱', arc: '◠', curve: '∿' } as const
+
+function jointWords(node: ProfileNode): string {
+  if (!node.edge) return node.joint === 'corner' ? '◻' : '○'
+  const size = formatLength(node.edge.mm, { unit: piece.document.unit, withUnit: false })
+  return node.edge.kind === 'fillet' ? `◝ ${size}` : `◸ ${size}`
+}
+function segmentWords(node: ProfileNode, index: number): string {
+  const sign = node.way === 'level' ? '─' : node.way === 'upright' ? '│' : SIGNS[node.next]
+  const mm = lengths.value.get(index)
+  return mm === undefined ? sign : `${sign} ${show(mm)}`
+}
+/** With Shift all rows from the last chosen one, with Ctrl one more. */
+function choose(id: string, event: MouseEvent) {
+  const ids = piece.document.profile.nodes.map((n) => n.id)
+  const last = [...bench.selected].at(-1)
+  if (event.shiftKey && last) {
+    const [a, b] = [ids.indexOf(last), ids.indexOf(id)].sort((p, q) => p - q) as [number, number]
+    bench.selected = new Set([...bench.selected, ...ids.slice(a, b + 1)])
+  } else if (event.ctrlKey || event.metaKey) bench.selected = new Set([...bench.selected, id])
+  else bench.select(id)
+}
 watch(
   () => [...bench.selected].at(-1),
   async (id) => {
@@ -26,6 +54,7 @@ watch(
           <th scope="col" class="figure">⌀</th>
           <th scope="col" class="figure">Height</th>
           <th scope="col">Joint</th>
+          <th scope="col">Then</th>
         </tr>
       </thead>
       <tbody>
@@ -34,12 +63,13 @@ watch(
           :key="node.id"
           :data-row="node.id"
           :class="{ selected: bench.selected.has(node.id) }"
-          @click="bench.select(node.id)"
+          @click="choose(node.id, $event)"
         >
           <td>{{ i + 1 }}</td>
           <td class="figure">{{ node.r === 0 ? 'axis' : show(2 * node.r) }}</td>
           <td class="figure">{{ show(node.z) }}</td>
-          <td class="soft">{{ node.joint === 'corner' ? '◻ corner' : '○ smooth' }}</td>
+          <td class="soft">{{ jointWords(node) }}</td>
+          <td class="soft">{{ i + 1 < piece.document.profile.nodes.length ? segmentWords(node, i) : '' }}</td>
         </tr>
       </tbody>
     </table>

@@ -1,11 +1,17 @@
 <script setup lang="ts">
 import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
+import FoldSection from '../../common/FoldSection.vue'
 import LengthField from '../../common/LengthField.vue'
 import { formatLength } from '../../../core/units/format-length'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
+import FitSection from '../shape/FitSection.vue'
+import MirrorSection from '../shape/MirrorSection.vue'
+import NodeCard from '../shape/NodeCard.vue'
+import SelectionCard from '../shape/SelectionCard.vue'
+import StretchSection from '../shape/StretchSection.vue'
 import NodeTable from './NodeTable.vue'
 import PanelFrame from './PanelFrame.vue'
 
@@ -17,8 +23,7 @@ const nodes = computed(() => piece.document.profile.nodes)
 const chosen = computed(() =>
   bench.selected.size === 1 ? nodes.value.find((n) => bench.selected.has(n.id)) : undefined,
 )
-const chosenIndex = computed(() => nodes.value.findIndex((n) => n.id === chosen.value?.id))
-const isEnd = computed(() => chosenIndex.value === 0 || chosenIndex.value === nodes.value.length - 1)
+const folds = ref({ fit: false, stretch: false, mirror: false })
 const open = computed(() => piece.derived.openEnds)
 const openWords = computed(() =>
   open.value.map(
@@ -27,9 +32,6 @@ const openWords = computed(() =>
   ),
 )
 
-function typed(coordinate: 'r' | 'z', mm: number) {
-  if (chosen.value) piece.dispatch({ type: 'type-coordinate', id: chosen.value.id, coordinate, mm })
-}
 function close() {
   piece.dispatch({ type: 'close-profile', ids: [newId(), newId()] })
   bench.tool = 'none'
@@ -58,6 +60,7 @@ function remove() {
       >
       <ARadioGroup v-model:value="bench.penKind" aria-label="Kind of the next segment">
         <ARadioButton value="line">Lines</ARadioButton>
+        <ARadioButton value="arc">Arcs</ARadioButton>
         <ARadioButton value="curve">Curves</ARadioButton>
       </ARadioGroup>
     </div>
@@ -69,66 +72,37 @@ function remove() {
       {{ fault.message }}
     </p>
 
-    <section v-if="chosen" class="chosen">
-      <h3>Node {{ chosenIndex + 1 }}</h3>
-      <LengthField
-        label="⌀"
-        :value-mm="2 * chosen.r"
-        :unit="piece.document.unit"
-        :disabled="chosen.r === 0"
-        @commit="(mm) => typed('r', mm / 2)"
-      />
-      <LengthField
-        label="Height"
-        :value-mm="chosen.z"
-        :unit="piece.document.unit"
-        :min-mm="-100000"
-        @commit="(mm) => typed('z', mm)"
-      />
-      <p v-if="chosen.r === 0" class="soft">On the axis, exactly.</p>
-      <div v-else class="pair">
-        <span class="name">Joint</span>
-        <ARadioGroup
-          size="small"
-          :value="chosen.joint"
-          aria-label="Joint"
-          @update:value="(joint) => piece.dispatch({ type: 'set-joint', id: chosen!.id, joint })"
-        >
-          <ARadioButton value="corner">corner</ARadioButton>
-          <ARadioButton value="smooth">smooth</ARadioButton>
-        </ARadioGroup>
-      </div>
-      <div v-if="chosen.r === 0 && isEnd" class="pair">
-        <span class="name">Pole</span>
-        <ARadioGroup
-          size="small"
-          :value="chosen.joint"
-          aria-label="Pole"
-          @update:value="(joint) => piece.dispatch({ type: 'set-joint', id: chosen!.id, joint })"
-        >
-          <ARadioButton value="corner">pointed</ARadioButton>
-          <ARadioButton value="smooth">round</ARadioButton>
-        </ARadioGroup>
-      </div>
-      <div v-if="chosenIndex < nodes.length - 1" class="pair">
-        <span class="name">Next is a</span>
-        <ARadioGroup
-          size="small"
-          :value="chosen.next"
-          aria-label="Following segment"
-          @update:value="(next) => piece.dispatch({ type: 'set-segment', id: chosen!.id, next })"
-        >
-          <ARadioButton value="line">line</ARadioButton>
-          <ARadioButton value="curve">curve</ARadioButton>
-        </ARadioGroup>
-      </div>
-      <AButton size="small" @click="remove">Delete node</AButton>
-    </section>
+    <p v-if="piece.refusal" class="doubt" role="alert" data-testid="refusal">{{ piece.refusal }}</p>
+    <NodeCard v-if="chosen" :id="chosen.id" :key="chosen.id" @remove="remove" />
+    <SelectionCard v-else-if="bench.selected.size > 1" @remove="remove" />
     <p v-else-if="nodes.length && bench.tool !== 'pen'" class="soft">
-      Drag a node, or press on the curve to insert one. Arrow keys nudge by 0.1 mm, with Shift by 1 mm.
+      Drag a node, or press on the curve to insert one; Shift adds to what is chosen. Arrow keys nudge by 0.1
+      mm, with Shift by 1 mm.
     </p>
 
     <NodeTable v-if="nodes.length" />
+    <div v-if="nodes.length > 1" class="sections">
+      <LengthField
+        label="Reach"
+        :value-mm="bench.reach"
+        :min-mm="0"
+        :unit="piece.document.unit"
+        @commit="(mm) => (bench.reach = mm)"
+      />
+      <FoldSection
+        v-if="piece.document.outline"
+        v-model:open="folds.fit"
+        title="Fit to the outline"
+        note="nodes against deviation, comb and chart"
+        ><FitSection
+      /></FoldSection>
+      <FoldSection v-model:open="folds.stretch" title="Ready stretch" note="bead, cove, ogee, listel …"
+        ><StretchSection
+      /></FoldSection>
+      <FoldSection v-model:open="folds.mirror" title="Same at both ends" note="mirror one end to the other"
+        ><MirrorSection
+      /></FoldSection>
+    </div>
     <div v-if="nodes.length" class="row">
       <ARadioGroup
         size="small"
@@ -166,25 +140,8 @@ function remove() {
 .doubt {
   color: var(--doubt);
 }
-.chosen {
+.sections {
   display: grid;
   gap: 8px;
-  padding: 12px;
-  border: 1px solid var(--rule);
-  border-radius: 6px;
-  background: var(--card);
-  justify-items: stretch;
-}
-.chosen > .ant-btn {
-  justify-self: start;
-}
-.pair {
-  display: grid;
-  grid-template-columns: 84px 1fr;
-  align-items: center;
-  gap: 8px;
-}
-.name {
-  color: var(--ink-soft);
 }
 </style>

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import {
+  Chart as ChartJS,
+  Legend,
+  LinearScale,
+  LineElement,
+  PointElement,
+  Tooltip,
+  type ChartOptions,
+  type Plugin,
+} from 'chart.js'
+import { computed } from 'vue'
+import { Line } from 'vue-chartjs'
+import { radiusAt } from '../../../core/measure/profile-measures'
+import { MM_PER_UNIT, typedUnit } from '../../../core/units/units'
+import { useBench } from '../../stores/bench'
+import { usePiece } from '../../stores/piece'
+import { usePreferences } from '../../stores/preferences'
+import { useDeviation } from './use-deviation'
+
+/** ⌀ against height: both edges of the outline, the curve, and what lies between, on a scale of its own. */
+ChartJS.register(LinearScale, LineElement, PointElement, Legend, Tooltip)
+const bench = useBench()
+const piece = usePiece()
+const preferences = usePreferences()
+const { read, deviation } = useDeviation()
+
+const perUnit = computed(() => MM_PER_UNIT[typedUnit(piece.document.unit)])
+const MOST_POINTS = 400
+
+/** Half the difference of left and right at a height, mm. */
+function sideError(z: number): number {
+  const r = read.value
+  const { view } = piece.derived.calibration
+  if (!r) return NaN
+  const level = view.kind === 'near' ? (z - view.height) / view.distance : z
+  const mmPerPx = (view.kind === 'near' ? view.distance : 1) / r.half.pxPerUnit
+  const { points, difference } = r.half
+  let best = 0
+  for (let i = 1; i < difference.length; i++)
+    if (Math.abs(points[2 * i + 1]! - level) < Math.abs(points[2 * best + 1]! - level)) best = i
+  return (difference[best]! * mmPerPx) / 2
+}
+
+const colours = computed(() => {
+  void preferences.dark
+  const style = getComputedStyle(document.documentElement)
+  const of = (name: string) => style.getPropertyValue(name).trim()
+  return { measured: of('--measured'), modelled: of('--modelled'), doubt: of('--doubt'), ink: of('--ink-soft'), rule: of('--rule') } // prettier-ignore
+})
+
+const data = computed(() => {
+  const k = 1 / perUnit.value
+  const all = read.value?.points ?? []
+  const stride = Math.max(1, Math.ceil(all.length / MOST_POINTS))
+  const rows = all.filter((_, i) => i % stride === 0)
+  const edge = (sign: number) =>
+    rows
+      .map(([r, z]) => ({ x: z * k, y: 2 * (r + sign * sideError(z)) * k }))
+      .filter((p) => Number.isFinite(p.y))
+  const flat = piece.derived.drawn
+  const heights = rows.length ? rows.map((p) => p[1]) : []
+  const curve = heights.flatMap((z) => {
+    const r = radiusAt(flat, z)
+    return r === null ? [] : [{ x: z * k, y: 2 * r * k }]
+  })
+  const off = (deviation.value?.points ?? []).map((p) => ({ x: p.z * k, y: p.mm * k }))
+  const { measured, modelled, doubt } = colours.value
+  const line = { pointRadius: 0, borderWidth: 1.4, parsing: false as const }
+  return {
+    datasets: [
+      { label: 'left edge', data: edge(1), borderColor: measured, borderDash: [5, 3], ...line, yAxisID: 'y' },
+      { label: 'right edge', data: edge(-1), borderColor: measured, ...line, yAxisID: 'y' },
+      { label: 'curve', data: curve, borderColor: modelled, ...line, borderWidth: 2, yAxisID: 'y' },
+      { label: 'outline minus curve', data: off, borderColor: doubt, ...line, borderWidth: 1, yAxisID: 'off' },
+    ],
+  } // prettier-ignore
+})
+
+/** The height under the pointer, in this chart and in both panes. */
+const pointerLine = computed<Plugin<'line'>>(() => {
+  const level = bench.level
+  const colour = colours.value.ink
+  return {
+    id: 'pointer-line',
+    afterDatasetsDraw({ ctx, chartArea, scales }) {
+      if (level === null) return
+      const x = scales.x!.getPixelForValue(level / perUnit.value)
+      if (x < chartArea.left || x > chartArea.right) return
+      ctx.save()
+      ctx.strokeStyle = colour
+      ctx.beginPath()
+      ctx.moveTo(x, chartArea.top)
+      ctx.lineTo(x, chartArea.bottom)
+      ctx.stroke()
+      ctx.restore()
+    },
+  }
+})
+
+const options = computed<ChartOptions<'line'>>(() => {
+  const unit = typedUnit(piece.document.unit)
+  const { ink, rule } = colours.value
+  const title = (text: string) => ({ display: true, text, color: ink })
+  const grid = { color: rule }
+  const ticks = { color: ink }
+  return {
+    animation: false,
+    responsive: true,
+    maintainAspectRatio: false,
+    interaction: { mode: 'nearest', axis: 'x', intersect: false },
+    scales: {
+      x: { type: 'linear', title: title(`height, ${unit}`), grid, ticks },
+      y: { type: 'linear', title: title(`⌀, ${unit}`), beginAtZero: true, grid, ticks },
+      off: { type: 'linear', position: 'right', title: title(`off, ${unit}`), grid: { drawOnChartArea: false }, ticks },
+    },
+    plugins: {
+      legend: { labels: { color: ink, boxWidth: 26, boxHeight: 1 } },
+      tooltip: { callbacks: { title: (items) => `height ${Number(items[0]?.parsed.x).toFixed(2)} ${unit}` } },
+    },
+    onHover(event, _, chart) {
+      if (event.x !== null) bench.level = Number(chart.scales.x!.getValueForPixel(event.x)) * perUnit.value
+    },
+  } // prettier-ignore
+})
+</script>
+
+<template>
+  <figure data-testid="diameter-chart" @pointerleave="bench.level = null">
+    <Line :key="String(preferences.dark)" :data="data" :options="options" :plugins="[pointerLine]" />
+  </figure>
+</template>
+
+<style scoped>
+figure {
+  height: 210px;
+  margin: 0;
+  padding: 6px 8px 2px;
+  border-top: 1px solid var(--rule);
+  background: var(--paper);
+}
+</style>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { Button as AButton, Slider as ASlider, Switch as ASwitch } from 'ant-design-vue'
+import { computed, ref, watch } from 'vue'
+import { usualFit } from '../../../core/piece/outline'
+import { formatLength } from '../../../core/units/format-length'
+import LengthField from '../../common/LengthField.vue'
+import { useBench } from '../../stores/bench'
+import { usePiece } from '../../stores/piece'
+import { newId } from '../new-id'
+import { useOutlineRead } from '../outline/use-outline-read'
+import { useDeviation } from './use-deviation'
+
+/** How near the curve keeps to the outline, with how many nodes. */
+const bench = useBench()
+const piece = usePiece()
+const { outline, read } = useOutlineRead()
+const { deviation } = useDeviation()
+
+/** The slider runs from a quarter of the usual tolerance to sixteen times it, by octaves. */
+const usual = computed(() => (read.value ? usualFit(read.value) : 1))
+const OCTAVES = { min: -2, max: 4 }
+const octave = (mm: number) => Math.log2(mm / usual.value)
+const tolerance = computed(() => outline.value?.fitMm ?? usual.value)
+const shown = ref(octave(tolerance.value))
+watch(tolerance, (mm) => (shown.value = octave(mm)))
+
+const nodes = computed(() => piece.document.profile.nodes)
+const followers = computed(() => nodes.value.filter((n) => n.by === 'outline').length)
+const length = (mm: number) => formatLength(mm, { unit: piece.document.unit, fine: true })
+const kinds = computed(() => {
+  const count = (kind: string) => nodes.value.slice(0, -1).filter((n) => n.next === kind).length
+  const words = (n: number, one: string) => (n === 0 ? [] : [`${n} ${one}${n > 1 ? 's' : ''}`])
+  return [...words(count('line'), 'line'), ...words(count('arc'), 'arc'), ...words(count('curve'), 'curve')].join(', ') // prettier-ignore
+})
+
+function fit(toleranceMm: number) {
+  piece.dispatch({ type: 'fit-outline', toleranceMm, idPrefix: newId() })
+}
+function again() {
+  piece.dispatch({ type: 'clear-profile' }, 'fit-again')
+  piece.dispatch({ type: 'fit-outline', toleranceMm: tolerance.value, idPrefix: newId() }, 'fit-again')
+}
+</script>
+
+<template>
+  <p data-testid="fit-figures">
+    {{ nodes.length }} nodes: {{ kinds
+    }}<template v-if="deviation?.most"
+      >; at most {{ length(Math.abs(deviation.most.mm)) }} off the outline at a height of
+      {{ length(deviation.most.z) }}, rms {{ length(deviation.rmsMm) }}</template
+    >.
+  </p>
+  <template v-if="followers > 0">
+    <label class="slide">
+      <span>closer</span>
+      <ASlider
+        v-model:value="shown"
+        :min="OCTAVES.min"
+        :max="OCTAVES.max"
+        :step="0.25"
+        :tip-formatter="(v?: number) => length(usual * 2 ** (v ?? 0))"
+        aria-label="Tolerance of the curve"
+        @after-change="(v) => fit(usual * 2 ** Number(v))"
+      />
+      <span>fewer nodes</span>
+    </label>
+    <LengthField label="Tolerance" :value-mm="tolerance" :unit="piece.document.unit" @commit="fit" />
+  </template>
+  <p v-if="followers === 0" class="soft">Every node was set by hand, so none follows the outline.</p>
+  <p v-else-if="followers < nodes.length" class="soft">
+    {{ nodes.length - followers }} nodes set by hand stay where they are.
+  </p>
+  <div class="row">
+    <label class="switch"><ASwitch v-model:checked="bench.comb" size="small" /> Comb of deviations</label>
+    <label class="switch"><ASwitch v-model:checked="bench.chart" size="small" /> Chart of ⌀</label>
+  </div>
+  <AButton v-if="followers < nodes.length" size="small" @click="again">Fit everything anew</AButton>
+</template>
+
+<style scoped>
+.slide {
+  display: grid;
+  grid-template-columns: auto 1fr auto;
+  align-items: center;
+  gap: 6px;
+  color: var(--ink-soft);
+  font-size: 12.5px;
+}
+.switch {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+}
+.row {
+  gap: 12px;
+}
+</style>

@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import { Button as AButton } from 'ant-design-vue'
+import { computed } from 'vue'
+import LengthField from '../../common/LengthField.vue'
+import NumberField from '../../common/NumberField.vue'
+import { useBench } from '../../stores/bench'
+import { usePiece } from '../../stores/piece'
+import { newId } from '../new-id'
+import EdgeRow from './EdgeRow.vue'
+
+/** Several nodes at once: moved, scaled, aligned, tied, their corners worked alike. */
+const emit = defineEmits<{ remove: [] }>()
+const bench = useBench()
+const piece = usePiece()
+
+const nodes = computed(() => piece.document.profile.nodes)
+const chosen = computed(() => nodes.value.filter((n) => bench.selected.has(n.id)))
+const ids = computed(() => chosen.value.map((n) => n.id))
+const offAxis = computed(() => chosen.value.filter((n) => n.r > 0))
+const corners = computed(() => {
+  const last = nodes.value.length - 1
+  return nodes.value
+    .filter((n, i) => bench.selected.has(n.id) && i > 0 && i < last && n.joint === 'corner')
+    .map((n) => n.id)
+})
+const edge = computed(() => chosen.value.find((n) => corners.value.includes(n.id))?.edge ?? null)
+const ties = computed(() =>
+  (piece.document.profile.ties ?? []).filter(
+    (t) => ids.value.filter((id) => t.nodes.includes(id)).length > 1,
+  ),
+)
+
+function move(change: { dr?: number; dz?: number; factor?: number }) {
+  piece.dispatch({ type: 'move-nodes', ids: ids.value, reachMm: bench.reach, ...change })
+}
+function align(coordinate: 'r' | 'z', mm: number) {
+  const list = coordinate === 'r' ? offAxis.value : chosen.value
+  piece.dispatch({ type: 'align-nodes', ids: list.map((n) => n.id), coordinate, mm })
+}
+function tie(coordinate: 'r' | 'z') {
+  const list = coordinate === 'r' ? offAxis.value : chosen.value
+  piece.dispatch({ type: 'tie-nodes', tie: { id: newId(), coordinate, nodes: list.map((n) => n.id) } })
+}
+</script>
+
+<template>
+  <section class="card">
+    <h3>{{ chosen.length }} nodes</h3>
+    <LengthField
+      label="Move up"
+      :value-mm="0"
+      :unit="piece.document.unit"
+      :min-mm="-100000"
+      @commit="(mm) => move({ dz: mm })"
+    />
+    <LengthField
+      label="⌀ grows by"
+      :value-mm="0"
+      :unit="piece.document.unit"
+      :min-mm="-100000"
+      @commit="(mm) => move({ dr: mm / 2 })"
+    />
+    <NumberField
+      label="⌀ times"
+      :value="100"
+      unit="%"
+      :digits="3"
+      :min="1"
+      :max="10000"
+      @commit="(v) => move({ factor: v / 100 })"
+    />
+    <LengthField
+      label="All at ⌀"
+      :value-mm="null"
+      placeholder="type to align"
+      :unit="piece.document.unit"
+      @commit="(mm) => align('r', mm / 2)"
+    />
+    <LengthField
+      label="All at height"
+      :value-mm="null"
+      placeholder="type to align"
+      :unit="piece.document.unit"
+      :min-mm="-100000"
+      @commit="(mm) => align('z', mm)"
+    />
+    <EdgeRow v-if="corners.length" :ids="corners" :edge="edge" />
+    <div class="row">
+      <AButton v-if="offAxis.length > 1" size="small" @click="tie('r')">Keep one ⌀</AButton>
+      <AButton size="small" @click="tie('z')">Keep one height</AButton>
+      <AButton
+        v-for="t in ties"
+        :key="t.id"
+        size="small"
+        @click="piece.dispatch({ type: 'untie-nodes', id: t.id })"
+        >Untie the {{ t.coordinate === 'r' ? '⌀' : 'height' }}</AButton
+      >
+      <AButton size="small" @click="emit('remove')">Delete nodes</AButton>
+    </div>
+  </section>
+</template>
+
+<style scoped src="./card.css"></style>
