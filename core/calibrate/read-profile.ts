@@ -27,7 +27,7 @@ export interface ReadProfile {
 }
 
 export interface ReadOptions {
-  /** Of a distant view: heights of foot and top where they are known otherwise, mm. Default: as the outline closes. */
+  /** Of a distant view: heights of foot and top where they are known otherwise, mm. Default: the ground, or where the outline closes above it. */
   foot?: number
   top?: number
   /** Which side to believe between two heights, mm. */
@@ -238,7 +238,8 @@ function closing(end: FittedEnd | null, which: End, level: number, last: Row): [
 
 function byScale(half: HalfOutline, edgeSd: Float64Array, options: ReadOptions): ReadProfile {
   const n = half.points.length / 2
-  const { foot = half.points[1]!, top = half.points[2 * n - 1]! } = options
+  // The near edge of a foot seen from above hangs below the ground; the foot itself stands on it.
+  const { foot = Math.max(0, half.points[1]!), top = half.points[2 * n - 1]! } = options
   const { read, push } = profileOf(foot, top, half, { foot: null, top: null })
   push(0, foot)
   let lastR: number | null = null

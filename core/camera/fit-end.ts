@@ -1,4 +1,4 @@
-import { leastSquares } from '../least-squares'
+import { leastSquares, type LeastSquaresFit } from '../least-squares'
 import type { HalfOutline } from './half-outline'
 import { grazingMiss, type End, type RoundedRing } from './rounded-ring'
 import type { Vec } from './view'
@@ -17,6 +17,8 @@ export interface FittedEnd extends RoundedRing {
 const TURNS = [60, 45, 30, 20].map((degrees) => (degrees * Math.PI) / 180)
 const MOST_POINTS = 90
 const LEAST_POINTS = 8
+/** Starts are followed with about so many of them. */
+const ROUGH_POINTS = 24
 /** A fit that spreads by no more than this, px, can't be bettered; others may be so much worse than the best. */
 const GOOD_PX = 0.1
 const ABOUT_AS_GOOD = 1.4
@@ -38,7 +40,9 @@ export function fitEnd(half: HalfOutline, end: End): FittedEnd | null {
     if (indices.length < LEAST_POINTS || indices.at(-1) === before) continue
     before = indices.at(-1)!
     const fit = fitRegion(half, indices, end)
-    if (fit) fits.push(fit)
+    if (!fit) continue
+    fits.push(fit)
+    if (fits.length === 1 && fit.spreadPx <= GOOD_PX) return fit
   }
   const least = Math.min(...fits.map((f) => f.spreadPx))
   // Of those that are about as good the one that reaches farthest knows most of the edge.
@@ -83,34 +87,41 @@ function fitRegion(
   const wide = widest / Math.hypot(1, widest)
   const crossing = rays[0]![2]
   const n = rays.length
-  const residualsOf = (x: readonly number[], out: Float64Array) => {
-    const ring = ringOf(x)
-    for (let i = 0; i < n; i++) out[i] = grazingMiss(rays[i]!, ring, end) / sds[i]!
-    // Neither radius nor rounding grows out of bounds where the points say nothing of it.
-    out[n] = (ring.r + ring.rounding - wide) / (0.5 * wide)
-    out[n + 1] = ring.rounding / (3 * wide)
+  /** The misfit of every so many points, each of them counting for those left out. */
+  const misfit = (stride: number) => {
+    const used = rays.map((_, i) => i).filter((i) => i % stride === 0)
+    const m = used.length
+    const weight = Math.sqrt(n / m)
+    const residualsOf = (x: readonly number[], out: Float64Array) => {
+      const ring = ringOf(x)
+      for (let k = 0; k < m; k++) out[k] = (weight * grazingMiss(rays[used[k]!]!, ring, end)) / sds[used[k]!]!
+      // Neither radius nor rounding grows out of bounds where the points say nothing of it.
+      out[m] = (ring.r + ring.rounding - wide) / (0.5 * wide)
+      out[m + 1] = ring.rounding / (3 * wide)
+    }
+    return { count: m + 2, residualsOf }
   }
+  const follow = (start: readonly number[], { count, residualsOf }: ReturnType<typeof misfit>) =>
+    leastSquares(start, count, residualsOf, { steps: [1e-6, 1e-7, 1e-7], huber: 3, rounds })
+  const rough = misfit(Math.max(1, Math.floor(n / ROUGH_POINTS)))
   const inwards = end === 'foot' ? 1 : -1
-  const scratch = new Float64Array(n + 2)
-  let best: { x: number[]; cost: number; residuals: Float64Array } | null = null
+  const scratch = new Float64Array(rough.count)
+  let found: LeastSquaresFit | null = null
   for (const share of starts) {
     const rounding = share * wide
     const r = wide - rounding
     const front = end === 'foot' ? crossing < 0 : crossing >= 0
     const level = crossing * (front ? 1 - r : 1 + r)
     const start = [r, level + inwards * rounding, rounding]
-    residualsOf(start, scratch)
+    rough.residualsOf(start, scratch)
     if (!scratch.every(Number.isFinite)) continue
-    const fit = leastSquares(start, n + 2, residualsOf, {
-      steps: [1e-6, 1e-7, 1e-7],
-      huber: 3,
-      rounds,
-    })
-    if (best && fit.cost >= best.cost) continue
-    best = { x: fit.parameters, cost: fit.cost, residuals: fit.residuals }
+    const fit = follow(start, rough)
+    if (!found || fit.cost < found.cost) found = fit
   }
-  if (!best) return null
-  const ring = ringOf(best.x)
+  if (!found) return null
+  // The best start is followed to its end with all points.
+  const best = rough.count < n + 2 ? follow(found.parameters, misfit(1)) : found
+  const ring = ringOf(best.parameters)
   const sizes = Array.from(best.residuals.subarray(0, n), (v, i) => Math.abs(v) * sds[i]! * pxPerUnit)
   sizes.sort((p, q) => p - q)
   let capped = 0

@@ -64,7 +64,7 @@ function remove() {
         <ARadioButton value="curve">Curves</ARadioButton>
       </ARadioGroup>
     </div>
-    <div v-if="open.length" class="open">
+    <div v-if="open.length" class="unclosed">
       <p v-for="words in openWords" :key="words" role="status">{{ words }}</p>
       <AButton size="small" @click="close">Close it straight to the axis</AButton>
     </div>
@@ -128,7 +128,7 @@ function remove() {
   gap: 8px;
   justify-content: space-between;
 }
-.open {
+.unclosed {
   display: grid;
   gap: 8px;
   justify-items: start;

@@ -111,7 +111,7 @@ const options = computed<ChartOptions<'line'>>(() => {
     interaction: { mode: 'nearest', axis: 'x', intersect: false },
     scales: {
       x: { type: 'linear', title: title(`height, ${unit}`), grid, ticks },
-      y: { type: 'linear', title: title(`⌀, ${unit}`), beginAtZero: true, grid, ticks },
+      y: { type: 'linear', title: title(`⌀, ${unit}`), min: 0, grid, ticks },
       off: { type: 'linear', position: 'right', title: title(`off, ${unit}`), grid: { drawOnChartArea: false }, ticks },
     },
     plugins: {
