@@ -101,8 +101,20 @@ export function commandLabel(command: Command): string {
   return LABELS[command.type]
 }
 
-/** The document after a command; the same object when nothing changes. Sections that don't change are shared. */
+/**
+ * The document after a command; the same object when nothing changes. Sections that don't change are shared.
+ * @throws CoreError when what was asked for can't be made; nothing has changed then
+ */
 export function applyCommand(document: PieceDocument, command: Command): PieceDocument {
+  return apply(document, command, false)
+}
+
+/** The same while the command is still under way (a drag): what takes long waits for its end. */
+export function previewCommand(document: PieceDocument, command: Command): PieceDocument {
+  return apply(document, command, true)
+}
+
+function apply(document: PieceDocument, command: Command, preview: boolean): PieceDocument {
   switch (command.type) {
     case 'rename':
       return { ...document, name: command.name }
@@ -138,7 +150,7 @@ export function applyCommand(document: PieceDocument, command: Command): PieceDo
     case 'set-lens':
     case 'set-view':
     case 'correct-scale':
-      return withCalibration(document, command)
+      return withCalibration(document, command, preview)
     case 'take-outline':
     case 'fit-outline':
     case 'choose-side':
@@ -256,13 +268,18 @@ function touched(before: HalfProfile, after: HalfProfile, { type }: ProfileComma
 }
 
 /** Changes what the picture's millimetres rest on, and lets the drawn nodes follow. */
-function withCalibration(document: PieceDocument, command: CalibrationCommand): PieceDocument {
+function withCalibration(
+  document: PieceDocument,
+  command: CalibrationCommand,
+  preview: boolean,
+): PieceDocument {
   const changed = applyToCalibration(document, command)
   const solved = solvedOf(changed)
   if (!solved || changed.profile.nodes.length === 0) return changed
   const moved = { ...changed, profile: edit.recalibrate(changed.profile, solved.view) }
   const follows = moved.outline?.fitMm && moved.profile.nodes.some((node) => node.by === 'outline')
-  if (!follows) return moved
+  // While something is dragged the nodes move with their picture points; a fit takes a good part of a second.
+  if (!follows || preview) return moved
   // The tolerance is a share of what was measured, and grows with it.
   const grown = scaleOf(solved.view) / scaleOf(solvedOf(document)!.view)
   return refitted({ ...moved, outline: { ...moved.outline!, fitMm: moved.outline!.fitMm! * grown } })

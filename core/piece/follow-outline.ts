@@ -1,6 +1,7 @@
 import type { View } from '../camera/view'
 import { picturePointOf } from '../profile/edit'
-import { fitCurve } from '../profile/fit-curve'
+import type { ReadProfile } from '../calibrate/read-profile'
+import { fitCurve, type FittedCurve } from '../profile/fit-curve'
 import { withSegment } from '../profile/node-segment'
 import type { HalfProfile, ProfileNode } from '../profile/profile'
 import { readOutline } from './outline'
@@ -27,13 +28,17 @@ export function followOutline(
   const room = ROOM * (read.top - read.foot)
   let count = 0
   const newId = () => `${idPrefix}-${count++}`
+  const following = (node: ProfileNode): ProfileNode => ({
+    ...node,
+    by: 'outline',
+    drawn: picturePointOf(profile.side, node, view),
+  })
   const fit = (points: readonly Pair[], held: { start?: boolean; end?: boolean }) =>
-    fitCurve(points, { toleranceMm, newId, held }).nodes.map((node): ProfileNode => ({
-      ...node,
-      by: 'outline',
-      drawn: picturePointOf(profile.side, node, view),
-    }))
-  if (profile.nodes.every((node) => node.by === 'outline')) return { ...profile, nodes: fit(read.points, {}) }
+    fitCurve(points, { toleranceMm, newId, held }).nodes.map(following)
+  if (profile.nodes.every((node) => node.by === 'outline')) {
+    const { nodes } = fittedWhole(read, toleranceMm)
+    return { ...profile, nodes: nodes.map((node) => following({ ...node, id: newId() })) }
+  }
   const nodes: ProfileNode[] = []
   for (let i = 0; i < profile.nodes.length; i++) {
     const node = profile.nodes[i]!
@@ -52,6 +57,24 @@ export function followOutline(
     nodes.push(...fitted.slice(before ? 1 : 0, after ? -1 : undefined))
   }
   return { ...profile, nodes }
+}
+
+/** The last curve that was fitted to what was read: a fit takes a good part of a second. */
+const fits = new WeakMap<ReadProfile, { toleranceMm: number; curve: FittedCurve }>()
+
+/** The curve fitted to all of an outline, its nodes numbered. */
+export function fittedWhole(read: ReadProfile, toleranceMm: number): FittedCurve {
+  const kept = fits.get(read)
+  if (kept?.toleranceMm === toleranceMm) return kept.curve
+  let count = 0
+  const curve = fitCurve(read.points, { toleranceMm, newId: () => String(count++) })
+  rememberFit(read, toleranceMm, curve)
+  return curve
+}
+
+/** Takes over a curve that was fitted elsewhere (by a worker). */
+export function rememberFit(read: ReadProfile, toleranceMm: number, curve: FittedCurve): void {
+  fits.set(read, { toleranceMm, curve })
 }
 
 /** The points from beyond one node to before another. */

@@ -29,7 +29,7 @@ const keptByLeft = new WeakMap<PieceOutline['left'], Kept>()
 function keptOf(outline: PieceOutline): Kept {
   const { left, right, strokes, blur } = outline
   const kept = keptByLeft.get(left)
-  if (kept && kept.right === right && kept.strokes === strokes) return kept
+  if (kept && kept.right === right && sameList(kept.strokes, strokes)) return kept
   const side = (name: 'left' | 'right'): OutlineSide => {
     const found: OutlineSide = {
       points: Float64Array.from(outline[name].points),
@@ -43,6 +43,14 @@ function keptOf(outline: PieceOutline): Kept {
   return fresh
 }
 
+/** The same list, or both empty. */
+const sameList = (a: readonly unknown[], b: readonly unknown[]) => a === b || a.length + b.length === 0
+
+/** Takes over what was read elsewhere (by a worker) of the same outline through the same view. */
+export function rememberRead(outline: PieceOutline, view: View, profile: ReadProfile): void {
+  keptOf(outline).read = { choices: outline.choices, view, profile }
+}
+
 /** Both sides with the strokes drawn by hand laid over them. */
 export function sidesOf(outline: PieceOutline): { left: OutlineSide; right: OutlineSide } {
   return keptOf(outline).sides
@@ -52,7 +60,7 @@ export function sidesOf(outline: PieceOutline): { left: OutlineSide; right: Outl
 export function readOutline(outline: PieceOutline, view: View): ReadProfile {
   const kept = keptOf(outline)
   const { choices } = outline
-  if (kept.read?.view !== view || kept.read.choices !== choices)
+  if (kept.read?.view !== view || !sameList(kept.read.choices, choices))
     kept.read = { choices, view, profile: readProfile(view, kept.sides, { choices, rows: ROWS }) }
   return kept.read.profile
 }

@@ -3,7 +3,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { CoreError } from '../../core/errors'
 import { derive } from '../../core/piece/derive'
 import { newHistory, redo, run, takeOver, undo, type History } from '../../core/piece/history'
-import { applyCommand, type Command } from '../../core/piece/commands'
+import { previewCommand, type Command } from '../../core/piece/commands'
 import { newPiece, type PieceDocument } from '../../core/piece/schema'
 import { wantsSetUp, withCheckpoint } from '../../core/piece/checkpoints'
 import { reportStages } from '../../core/piece/stages'
@@ -28,7 +28,7 @@ export const usePiece = defineStore('piece', () => {
   const document = computed<PieceDocument>(() => {
     if (!preview.value) return history.value.document
     try {
-      return applyCommand(history.value.document, preview.value)
+      return previewCommand(history.value.document, preview.value)
     } catch (error) {
       // What can't be isn't shown; letting go says why.
       if (error instanceof CoreError) return history.value.document

@@ -4,7 +4,10 @@ import type { OutlineGuides } from '../../core/outline/guides'
 import type { Lens } from '../../core/camera/lens'
 import type { PhotoSearch } from '../../core/camera/search-photo'
 import type { Format } from '../../core/piece/hand-over'
-import type { PieceDocument } from '../../core/piece/schema'
+import type { PieceDocument, PieceOutline } from '../../core/piece/schema'
+import type { ReadProfile } from '../../core/calibrate/read-profile'
+import type { View } from '../../core/camera/view'
+import type { FittedCurve } from '../../core/profile/fit-curve'
 import type { FlatProfile } from '../../core/profile/flatten'
 import type { ShadingBuffers } from '../../core/solid/shading'
 
@@ -12,8 +15,16 @@ import type { ShadingBuffers } from '../../core/solid/shading'
 export interface SolidWorker {
   /** Buffers to draw the revolved profile. */
   shade(flat: FlatProfile, sides: number): ShadingBuffers
+  /** What an outline shows through a view, and the curve fitted to it; null: to the usual tolerance. */
+  readAhead(outline: PieceOutline, view: View, toleranceMm: number | null): ReadAhead
   /** The bytes of a file of the piece. */
   handOver(document: PieceDocument, format: Format): Uint8Array<ArrayBuffer>
+}
+
+export interface ReadAhead {
+  read: ReadProfile
+  toleranceMm: number
+  curve: FittedCurve
 }
 
 /** The pixels to look at. */

@@ -1,5 +1,7 @@
 import { expose, transfer } from 'comlink'
+import { fittedWhole } from '../../core/piece/follow-outline'
 import { handOver } from '../../core/piece/hand-over'
+import { readOutline, usualFit } from '../../core/piece/outline'
 import { shadingBuffers } from '../../core/solid/shading'
 import type { SolidWorker } from './protocol'
 
@@ -11,6 +13,11 @@ const worker: SolidWorker = {
       buffers.normals.buffer as ArrayBuffer,
       buffers.indices.buffer as ArrayBuffer,
     ])
+  },
+  readAhead(outline, view, toleranceMm) {
+    const read = readOutline(outline, view)
+    const within = toleranceMm ?? usualFit(read)
+    return { read, toleranceMm: within, curve: fittedWhole(read, within) }
   },
   handOver(document, format) {
     const bytes = handOver(document, format)

@@ -12,6 +12,7 @@ import { useView } from '../../composables/use-view'
 import { NO_GUIDES, useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { photoClient, pixelsOf } from '../../workers/photo-client'
+import { readAhead } from '../../workers/read-ahead'
 import { Stopped } from '../../workers/worker-client'
 import { newId } from '../new-id'
 
@@ -126,14 +127,19 @@ export const useSearch = defineStore('search', () => {
   async function findOutline(): Promise<void> {
     const result = await search(true)
     if (!result) return
-    const { left, right } = result.outline
-    usePiece().dispatch({
-      type: 'take-outline',
-      left: storedSide(left),
-      right: storedSide(right),
-      blur: Number.isFinite(left.blur) ? left.blur : 1,
-      idPrefix: newId(),
-    })
+    const piece = usePiece()
+    const found = {
+      left: storedSide(result.outline.left),
+      right: storedSide(result.outline.right),
+      blur: Number.isFinite(result.outline.left.blur) ? result.outline.left.blur : 1,
+    }
+    const { outline } = piece.document
+    const fitMm = outline?.fitMm ?? null
+    const kept = { choices: outline?.choices ?? [], strokes: outline?.strokes ?? [], fitMm }
+    const { id } = piece
+    await readAhead({ ...found, ...kept }, piece.derived.calibration.view, fitMm)
+    if (piece.id !== id) return
+    piece.dispatch({ type: 'take-outline', ...found, idPrefix: newId() })
     useBench().tool = 'none'
   }
 

@@ -9,6 +9,7 @@ import { MM_PER_UNIT, typedUnit } from '../../../core/units/units'
 import FoldSection from '../../common/FoldSection.vue'
 import HeightPlot from '../../common/HeightPlot.vue'
 import LengthField from '../../common/LengthField.vue'
+import { readAhead } from '../../workers/read-ahead'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { useSearch } from '../calibrate/use-search'
@@ -82,10 +83,12 @@ const fitWords = computed(() => {
   const kept = hands.value > 0 ? ` ${hands.value} set by hand stay.` : ''
   return `${followers.value} nodes follow the outline to within ${length(outline.value?.fitMm ?? 0)}.${kept}`
 })
-function fit(toleranceMm: number) {
+async function fit(toleranceMm: number) {
+  await readAhead(outline.value!, calibration.value.view, toleranceMm)
   piece.dispatch({ type: 'fit-outline', toleranceMm, idPrefix: newId() })
 }
-function replace() {
+async function replace() {
+  await readAhead(outline.value!, calibration.value.view, null)
   piece.dispatch({ type: 'clear-profile' }, 'replace-by-outline')
   piece.dispatch(
     { type: 'fit-outline', toleranceMm: usualFit(read.value!), idPrefix: newId() },

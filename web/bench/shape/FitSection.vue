@@ -6,6 +6,7 @@ import { formatLength } from '../../../core/units/format-length'
 import LengthField from '../../common/LengthField.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
+import { readAhead } from '../../workers/read-ahead'
 import { newId } from '../new-id'
 import { useOutlineRead } from '../outline/use-outline-read'
 import { useDeviation } from './use-deviation'
@@ -33,10 +34,12 @@ const kinds = computed(() => {
   return [...words(count('line'), 'line'), ...words(count('arc'), 'arc'), ...words(count('curve'), 'curve')].join(', ') // prettier-ignore
 })
 
-function fit(toleranceMm: number) {
+async function fit(toleranceMm: number) {
+  await readAhead(outline.value!, piece.derived.calibration.view, toleranceMm)
   piece.dispatch({ type: 'fit-outline', toleranceMm, idPrefix: newId() })
 }
-function again() {
+async function again() {
+  await readAhead(outline.value!, piece.derived.calibration.view, tolerance.value)
   piece.dispatch({ type: 'clear-profile' }, 'fit-again')
   piece.dispatch({ type: 'fit-outline', toleranceMm: tolerance.value, idPrefix: newId() }, 'fit-again')
 }
