@@ -49,11 +49,13 @@ export const BENCH_KEYS: { title: string; keys: [string, string][] }[] = [
     keys: [
       ['D', 'draw'],
       ['L', 'lines'],
+      ['A', 'arcs: through a place, then to their end; Shift goes on smoothly'],
       ['C', 'curves'],
       ['J', 'corner or smooth joint'],
       ['arrows', 'nudge 0.1 mm; Shift 1 mm'],
       ['Del', 'delete the chosen nodes'],
       ['Tab', 'to the next node'],
+      ['Shift click', 'choose one more'],
       ['Shift', 'level or upright'],
       ['Alt', 'no snapping'],
       ['X', 'close to the axis'],

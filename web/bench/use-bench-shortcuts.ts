@@ -1,7 +1,6 @@
 import { useRouter } from 'vue-router'
 import { STAGES, type Stage } from '../../core/piece/stages'
 import { useShortcuts, type Shortcut } from '../composables/use-shortcuts'
-import { picturePointOf } from '../../core/profile/edit'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import { useSearch } from './calibrate/use-search'
@@ -31,17 +30,17 @@ export function useBenchShortcuts({ stage, zoomBy, fit }: BenchActions): void {
     const step = event.shiftKey ? BIG_NUDGE_MM : NUDGE_MM
     const dr = event.key === 'ArrowRight' ? step : event.key === 'ArrowLeft' ? -step : 0
     const dz = event.key === 'ArrowUp' ? step : event.key === 'ArrowDown' ? -step : 0
-    const { side, nodes } = piece.document.profile
-    const outward = side === 'left' ? -dr : dr
-    const { view } = piece.derived.calibration
-    for (const node of nodes.filter((n) => bench.selected.has(n.id))) {
-      // A node on the axis stays on it.
-      const p = { r: node.r === 0 ? 0 : Math.max(0, node.r + outward), z: node.z + dz }
-      piece.dispatch(
-        { type: 'move-node', id: node.id, ...p, drawn: picturePointOf(side, p, view) },
-        `nudge ${[...bench.selected].join()}`,
-      )
-    }
+    const { side } = piece.document.profile
+    piece.dispatch(
+      {
+        type: 'move-nodes',
+        ids: [...bench.selected],
+        dr: side === 'left' ? -dr : dr,
+        dz,
+        reachMm: bench.reach,
+      },
+      `nudge ${[...bench.selected].join()}`,
+    )
   }
 
   function toggleJoints(): void {
@@ -107,6 +106,7 @@ export function useBenchShortcuts({ stage, zoomBy, fit }: BenchActions): void {
       run: () => (bench.tool = bench.tool === 'pen' ? 'none' : 'pen'),
     },
     { keys: ['L'], label: 'lines', when: shaping, run: () => (bench.penKind = 'line') },
+    { keys: ['A'], label: 'arcs', when: shaping, run: () => (bench.penKind = 'arc') },
     { keys: ['C'], label: 'curves', when: shaping, run: () => (bench.penKind = 'curve') },
     { keys: ['J'], label: 'joint', when: chosen, run: toggleJoints },
     {

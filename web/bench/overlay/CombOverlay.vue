@@ -13,7 +13,7 @@ const view = useView()
 const { deviation } = useDeviation()
 
 /** The longest tooth on the screen, px; shorter deviations than these, mm, aren't worth more. */
-const TOOTH_PX = 46
+const TOOTH_PX = 28
 const LEAST_MM = 0.02
 
 const comb = computed(() => {

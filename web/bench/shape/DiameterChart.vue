@@ -98,6 +98,12 @@ const pointerLine = computed<Plugin<'line'>>(() => {
   }
 })
 
+/** From foot to top, and no farther. */
+const span = computed(() => {
+  const heights = read.value?.points.map((p) => p[1] / perUnit.value) ?? [0, 1]
+  return { min: Math.min(...heights), max: Math.max(...heights) }
+})
+
 const options = computed<ChartOptions<'line'>>(() => {
   const unit = typedUnit(piece.document.unit)
   const { ink, rule } = colours.value
@@ -110,7 +116,7 @@ const options = computed<ChartOptions<'line'>>(() => {
     maintainAspectRatio: false,
     interaction: { mode: 'nearest', axis: 'x', intersect: false },
     scales: {
-      x: { type: 'linear', title: title(`height, ${unit}`), grid, ticks },
+      x: { type: 'linear', ...span.value, title: title(`height, ${unit}`), grid, ticks },
       y: { type: 'linear', title: title(`⌀, ${unit}`), min: 0, grid, ticks },
       off: { type: 'linear', position: 'right', title: title(`off, ${unit}`), grid: { drawOnChartArea: false }, ticks },
     },
