@@ -120,6 +120,27 @@ rows.push({
   note: 'wanted: within 16 ms, drawing not counted',
 })
 
+/** A profile of many nodes, every kind of segment among them, with upright locks and fillets. */
+function many(count: number): ProfileNode[] {
+  return vase(count).map((node, i) => {
+    if (i === 0 || i === count - 1) return node
+    const kind = (['line', 'arc', 'curve'] as const)[i % 3]!
+    const joint = i % 2 ? ('corner' as const) : ('smooth' as const)
+    const own = kind === 'arc' ? { bulge: 0.1 } : kind === 'curve' ? { handles: [0, 0.02, 0, -0.02] as [number, number, number, number] } : {} // prettier-ignore
+    return { ...node, joint, next: kind, ...own }
+  })
+}
+const large = { ...newPiece('many', photo), profile: { side: 'right' as const, nodes: many(2000) } }
+let moves = 0
+rows.push({
+  name: 'editing a profile of 2,000 nodes: move, locks, tangents, curve, chords, checks, measures',
+  ours: median(() => {
+    const moved = applyCommand(large, { type: 'move-node', id: '900', r: 30 + (moves++ % 10) / 10, z: 67.5 })
+    return derive(moved)
+  }, 31),
+  note: 'wanted: within 16 ms',
+})
+
 for (const { name, ours, peer, note } of rows) {
   const against = peer === undefined ? '' : `  peer ${peer.toFixed(1)} ms  ratio ${(peer / ours).toFixed(1)}`
   console.log(`${name}  ours ${ours.toFixed(1)} ms${against}   (${note})`)

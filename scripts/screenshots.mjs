@@ -102,6 +102,49 @@ async function pen(page) {
   await page.getByTestId('edge-pen-live').waitFor()
 }
 
+/** The half-profile made of the outline found in the photo, at the stage where it is shaped. */
+async function followed(page) {
+  await page.getByTestId('find-outline').click()
+  await page.getByTestId('outline-summary').waitFor({ timeout: 60_000 })
+  await page.getByRole('button', { name: /Half-profile from it/ }).click()
+  await page.getByTestId('replace-by-outline').click()
+  await page.waitForTimeout(1500)
+  await page.getByTestId('stage-profile').click()
+}
+
+/** The comb of deviations, and the chart below. */
+async function comb(page) {
+  await followed(page)
+  await page.getByRole('button', { name: /Fit to the outline/ }).click()
+  await page.getByText('Comb of deviations').click()
+  await page.getByText('Chart of ⌀').click()
+  await page.getByTestId('diameter-chart').locator('canvas').waitFor()
+}
+
+/** A fillet at the shoulder, a bead, and the state before kept as a checkpoint and compared. */
+async function checkpoints(page) {
+  const open = () => page.getByRole('button', { name: 'Steps and checkpoints' }).click()
+  await open()
+  await page.getByLabel('Name of this state').fill('Before the bead')
+  await page.getByRole('button', { name: 'Keep', exact: true }).click()
+  await page.keyboard.press('Escape')
+  await page.locator('[data-row]').nth(2).click()
+  await page.getByLabel('Joint').getByText('corner').click()
+  await page.getByLabel('Edge', { exact: true }).getByText('fillet').click()
+  await page.getByRole('button', { name: /Ready stretch/ }).click()
+  for (const [label, text] of [
+    ['From height', '30 mm'],
+    ['To height', '38 mm'],
+    ['Stands out by', '4 mm'],
+  ]) {
+    await page.getByLabel(label, { exact: true }).fill(text)
+    await page.keyboard.press('Enter')
+  }
+  await page.getByTestId('insert-stretch').click()
+  await open()
+  await page.getByRole('button', { name: 'Compare' }).click()
+}
+
 /** File name, demo piece, stage, colour scheme, and what to do before the picture is taken. */
 const views = [
   ['cabinet', null, null, 'light'],
@@ -145,6 +188,8 @@ const views = [
       await page.mouse.move(430, 470)
     },
   ],
+  ['shape-comb', 'Lamp chimney', 'outline', 'light', comb, 'copy'],
+  ['checkpoints', 'Ink bottle', 'profile', 'light', checkpoints, 'copy'],
   ['half-profile-dark', 'Hand bell', 'profile', 'dark', (page) => page.mouse.move(450, 520)],
   [
     'solid',
