@@ -3,8 +3,8 @@ import type { Checkpoint, PieceDocument } from './schema'
 
 /** The parts of a document that a checkpoint keeps. */
 export function stateOf(document: PieceDocument): Checkpoint['state'] {
-  const { photo, references, calibration, outline, profile, solid } = document
-  return { photo, references, calibration, outline, profile, solid }
+  const { photo, references, calibration, outline, profile, stations, solid } = document
+  return { photo, references, calibration, outline, profile, stations, solid }
 }
 
 /**

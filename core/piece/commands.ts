@@ -11,7 +11,7 @@ import { withCheckpoint } from './checkpoints'
 import { followOutline } from './follow-outline'
 import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-commands'
 import { readOutline, usualFit } from './outline'
-import type { Checkpoint, PieceDocument, PieceOutline, PiecePhoto, ReferencePhoto } from './schema'
+import type { Checkpoint, PieceDocument, PieceOutline, PiecePhoto, ReferencePhoto, Station } from './schema'
 
 /** Every change of a document is one of these. */
 export type Command =
@@ -57,6 +57,8 @@ export type Command =
   | { type: 'set-known-size'; size: KnownSize }
   | { type: 'remove-known-size'; id: string }
   | ProfileCommand
+  | { type: 'set-station'; station: Station }
+  | { type: 'remove-station'; id: string }
   | { type: 'keep-checkpoint'; id: string; name: string; at: string; by: Checkpoint['by'] }
   | { type: 'restore-checkpoint'; id: string }
   | { type: 'remove-checkpoint'; id: string }
@@ -90,6 +92,8 @@ const LABELS: Record<Command['type'], string> = {
   'set-known-size': 'set a known size',
   'remove-known-size': 'remove a known size',
   'set-sides': 'change the sides',
+  'set-station': 'set a station',
+  'remove-station': 'remove a station',
   'keep-checkpoint': 'keep a checkpoint',
   'restore-checkpoint': 'restore a checkpoint',
   'remove-checkpoint': 'remove a checkpoint',
@@ -128,6 +132,10 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
       return { ...document, references: put(document.references, command.reference) }
     case 'remove-reference':
       return { ...document, references: document.references.filter((r) => r.id !== command.id) }
+    case 'set-station':
+      return { ...document, stations: put(document.stations, command.station) }
+    case 'remove-station':
+      return { ...document, stations: without(document.stations, command.id) }
     case 'keep-checkpoint':
       return withCheckpoint(document, command)
     case 'restore-checkpoint': {

@@ -85,7 +85,9 @@ describe('locks', () => {
       expect(Number.isFinite(n.r) && Number.isFinite(n.z) && n.r >= 0).toBe(true)
       if (n.way === 'level') expect(to!.z).toBe(n.z)
       if (n.way === 'upright') expect(to!.r).toBe(n.r)
-      if (n.radius) expect(segmentFigures(p, i)!.radiusMm).toBeCloseTo(n.radius, 6)
+      // An arc whose ends fall together has no radius to show.
+      const chord = to ? Math.hypot(to.r - n.r, to.z - n.z) : 0
+      if (n.radius && chord > 1e-3) expect(segmentFigures(p, i)!.radiusMm).toBeCloseTo(n.radius, 6)
       if (n.held?.includes('r')) expect(n.r).toBe(30)
     })
     expect([p.nodes[0]!.r, p.nodes.at(-1)!.r]).toEqual([0, 0])

@@ -34,9 +34,9 @@ function fromVersion2(document: Record<string, unknown>): Record<string, unknown
   return { ...document, version: 3, outline: null }
 }
 
-/** Version 3 had lines and fair curves only, and no checkpoints. */
+/** Version 3 had lines and fair curves only, no stations and no checkpoints. */
 function fromVersion3(document: Record<string, unknown>): Record<string, unknown> {
-  return { ...document, version: 4, checkpoints: [] }
+  return { ...document, version: 4, stations: [], checkpoints: [] }
 }
 
 /**

@@ -1,6 +1,7 @@
 import type { SolvedCalibration } from '../calibrate/calibrate'
 import type { PicturePoint } from '../conventions'
 import type { View } from '../camera/view'
+import { cutAt } from '../profile/between-levels'
 import * as edit from '../profile/edit'
 import { moveWithLocks, requireLocks } from '../profile/locks'
 import { mirrorEnds } from '../profile/mirror-ends'
@@ -35,6 +36,8 @@ export type ProfileCommand =
   | { type: 'untie-nodes'; id: string }
   | { type: 'delete-nodes'; ids: string[] }
   | { type: 'insert-stretch'; stretch: ReadyStretch; idPrefix: string }
+  /** The profile passes a height with a ⌀; its neighbours follow within reach. */
+  | { type: 'meet-station'; z: number; diameterMm: number; reachMm: number; id: string }
   | { type: 'mirror-ends'; z: number; keep: 'below' | 'above'; idPrefix: string }
   | { type: 'close-profile'; ids: [string, string] }
   | { type: 'clear-profile' }
@@ -60,6 +63,7 @@ export const PROFILE_LABELS: Record<ProfileCommand['type'], string> = {
   'untie-nodes': 'untie nodes',
   'delete-nodes': 'delete nodes',
   'insert-stretch': 'insert a ready stretch',
+  'meet-station': 'pass through a caliper reading',
   'mirror-ends': 'mirror an end',
   'close-profile': 'close the profile',
   'clear-profile': 'clear the profile',
@@ -142,6 +146,12 @@ function change(
       return edit.deleteNodes(profile, new Set(command.ids))
     case 'insert-stretch':
       return insertStretch(profile, command.stretch, counter(command.idPrefix))
+    case 'meet-station': {
+      const cut = cutAt(profile, command.z, command.id)
+      const node = cut.profile.nodes[cut.index]!
+      const dr = command.diameterMm / 2 - node.r
+      return edit.moveNodes(cut.profile, new Set([node.id]), { dr, reachMm: command.reachMm }, leastR)
+    }
     case 'mirror-ends':
       return mirrorEnds(profile, command.z, command.keep, counter(command.idPrefix))
     case 'close-profile': {

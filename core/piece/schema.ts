@@ -182,6 +182,14 @@ const Outline = v.object({
   fitMm: v.nullable(v.pipe(v.number(), v.finite(), v.minValue(0))),
 })
 
+/** A named height, with the ⌀ that a caliper read there. */
+const Station = v.object({
+  id: Id,
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'Give the station a name.'), v.maxLength(60)),
+  z: Coordinate,
+  caliperMm: v.nullable(Positive()),
+})
+
 /** What a piece is made of: kept whole by a checkpoint. */
 const MAKING = {
   photo: v.nullable(Photo),
@@ -193,6 +201,7 @@ const MAKING = {
     nodes: v.pipe(v.array(Node), v.maxLength(5000, 'A profile may have up to 5000 nodes.')),
     ties: v.optional(v.pipe(v.array(Tie), v.maxLength(500))),
   }),
+  stations: v.pipe(v.array(Station), v.maxLength(100, 'A piece may have up to 100 stations.')),
   solid: v.object({ sides: Count(LEAST_SIDES, MOST_SIDES) }),
 }
 
@@ -220,6 +229,7 @@ export type PieceDocument = v.InferOutput<typeof PieceDocument>
 export type PieceOutline = NonNullable<PieceDocument['outline']>
 export type PiecePhoto = NonNullable<PieceDocument['photo']>
 export type ReferencePhoto = PieceDocument['references'][number]
+export type Station = PieceDocument['stations'][number]
 export type Checkpoint = PieceDocument['checkpoints'][number]
 
 /** The stored photos that a document needs: its own, those kept for reference, and those of its checkpoints. */
@@ -254,6 +264,7 @@ export function newPiece(name: string, photo: PiecePhoto | null = null): PieceDo
     calibration: EMPTY_CALIBRATION,
     outline: null,
     profile: { side: 'right', nodes: [] },
+    stations: [],
     solid: { sides: DEFAULT_SIDES },
     checkpoints: [],
   }

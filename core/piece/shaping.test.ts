@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { profileMeasures } from '../measure/profile-measures'
+import { profileMeasures, radiusAt } from '../measure/profile-measures'
 import { profileFaults } from '../profile/check'
 import { flatten } from '../profile/flatten'
 import { profileSegments } from '../profile/profile-segments'
@@ -8,7 +8,10 @@ import type { HalfProfile } from '../profile/profile'
 import { STRETCHES, type ReadyStretch } from '../profile/ready-stretches'
 import { pointOn, tangentAt, type Segment } from '../profile/segments'
 import { node } from '../profile/test-samples'
+import { derive } from './derive'
 import { applyToProfile, type ProfileCommand } from './profile-commands'
+import { newPiece } from './schema'
+import { readStations } from './stations'
 
 const run = (p: HalfProfile, command: ProfileCommand) => applyToProfile(p, command, undefined)
 const volume = (p: HalfProfile) => profileMeasures(profileSegments(p.nodes)).volumeMm3
@@ -148,5 +151,37 @@ describe('smooth joints', () => {
     const curve = run(arc, { type: 'set-segment', id: side, next: 'curve' })
     expect(curve.nodes[1]!.bulge).toBeUndefined()
     expect(run(curve, { type: 'set-segment', id: side, next: 'line' })).toEqual(cylinder)
+  })
+})
+
+describe('stations', () => {
+  const vase: HalfProfile = {
+    side: 'right',
+    nodes: [
+      node(0, 0),
+      node(20, 0, 'corner', { next: 'curve', handles: [8, 8, 0, -12] }),
+      node(32, 40, 'smooth', { next: 'curve', handles: [0, 10, 3, -8] }),
+      node(15, 70),
+      node(0, 70),
+    ],
+  }
+  const at = (p: HalfProfile, z: number) => radiusAt(flatten(profileSegments(p.nodes), { toleranceMm: 1e-6 }), z)! // prettier-ignore
+
+  it('read the ⌀, tell the caliper’s deviation, and let the profile pass through it', () => {
+    const document = { ...newPiece('Vase'), profile: vase, stations: [{ id: 's', name: 'Belly', z: 30, caliperMm: 62 }] } // prettier-ignore
+    const [reading] = readStations(document.stations, derive(document))
+    expect(reading!.diameterMm! / 2).toBeCloseTo(at(vase, 30), 1)
+    expect(reading!.offMm).toBeCloseTo(reading!.diameterMm! - 62, 9)
+    const met = run(vase, { type: 'meet-station', z: 30, diameterMm: 62, reachMm: 15, id: 'm' })
+    expect(met.nodes.find((n) => n.id === 'm')).toMatchObject({ r: 31, z: expect.closeTo(30, 9) })
+    const far = { ...document.stations[0]!, z: 90 }
+    expect(readStations([far], derive(document))[0]).toMatchObject({ diameterMm: null, offMm: null })
+    expect(() => run(vase, { type: 'meet-station', z: 90, diameterMm: 62, reachMm: 15, id: 'm' })).toThrow(/from 0 to 70 mm/) // prettier-ignore
+  })
+
+  it('on an upright side the whole side takes the caliper’s ⌀', () => {
+    const locked: HalfProfile = { ...cylinder, nodes: cylinder.nodes.map((n, i) => (i === 1 ? { ...n, way: 'upright' as const } : n)) } // prettier-ignore
+    const met = run(locked, { type: 'meet-station', z: 50, diameterMm: 58.4, reachMm: 0, id: 'm' })
+    expect(met.nodes.map((n) => n.r)).toEqual([0, 29.2, 29.2, 29.2, 0])
   })
 })

@@ -13,6 +13,7 @@ import CombOverlay from './overlay/CombOverlay.vue'
 import OutlineOverlay from './overlay/OutlineOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
 import ProfileOverlay from './overlay/ProfileOverlay.vue'
+import StationOverlay from './overlay/StationOverlay.vue'
 import JudgingFilters from './JudgingFilters.vue'
 import PhotoLoupe from './PhotoLoupe.vue'
 import { TOOL_HINTS } from './tool-hints'
@@ -180,6 +181,12 @@ const cursor = computed(() =>
         v-if="crosshair"
         class="crosshair"
         :d="`M${crosshair.sx - 14} ${crosshair.sy}h28M${crosshair.sx} ${crosshair.sy - 14}v28`"
+      />
+      <StationOverlay
+        v-if="stage === 'profile' || stage === 'solid' || stage === 'check'"
+        :axis-x="bench.view.photoAxisX"
+        :width="width"
+        :height="height"
       />
       <LevelOverlay
         v-if="stage !== 'photo'"

@@ -12,6 +12,7 @@ import { usePiece } from '../stores/piece'
 import { usePreferences } from '../stores/preferences'
 import { latestOnly, solidClient } from '../workers/solid-client'
 import HeightRuler from './HeightRuler.vue'
+import StationOverlay from './overlay/StationOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
 
 const props = defineProps<{ photo: PhotoLevels | null }>()
@@ -133,6 +134,13 @@ usePaneGestures(pane, {
     <canvas ref="canvas" aria-hidden="true" :style="{ opacity: photoShown ? bench.solid.opacity : 1 }" />
     <svg :width="width" :height="height" aria-hidden="true">
       <path v-if="sideView" class="ground" :d="`M0 ${bench.view.groundY}H${width}`" />
+      <StationOverlay
+        v-if="sideView"
+        :axis-x="bench.view.solidAxisX"
+        :width="width"
+        :height="height"
+        side="right"
+      />
       <LevelOverlay
         :width="width"
         :height="height"

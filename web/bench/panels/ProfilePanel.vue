@@ -11,6 +11,7 @@ import FitSection from '../shape/FitSection.vue'
 import MirrorSection from '../shape/MirrorSection.vue'
 import NodeCard from '../shape/NodeCard.vue'
 import SelectionCard from '../shape/SelectionCard.vue'
+import StationSection from '../shape/StationSection.vue'
 import StretchSection from '../shape/StretchSection.vue'
 import NodeTable from './NodeTable.vue'
 import PanelFrame from './PanelFrame.vue'
@@ -23,7 +24,10 @@ const nodes = computed(() => piece.document.profile.nodes)
 const chosen = computed(() =>
   bench.selected.size === 1 ? nodes.value.find((n) => bench.selected.has(n.id)) : undefined,
 )
-const folds = ref({ fit: false, stretch: false, mirror: false })
+const folds = ref({ fit: false, stations: false, stretch: false, mirror: false })
+const stationNote = computed(
+  () => piece.document.stations.map((s) => s.name).join(', ') || 'named heights, checked by caliper',
+)
 const open = computed(() => piece.derived.openEnds)
 const openWords = computed(() =>
   open.value.map(
@@ -95,6 +99,9 @@ function remove() {
         title="Fit to the outline"
         note="nodes against deviation, comb and chart"
         ><FitSection
+      /></FoldSection>
+      <FoldSection v-model:open="folds.stations" title="Stations" :note="stationNote"
+        ><StationSection
       /></FoldSection>
       <FoldSection v-model:open="folds.stretch" title="Ready stretch" note="bead, cove, ogee, listel …"
         ><StretchSection

@@ -80,10 +80,21 @@ const data = computed(() => {
 /** The height under the pointer, in this chart and in both panes. */
 const pointerLine = computed<Plugin<'line'>>(() => {
   const level = bench.level
+  const { stations } = piece.document
   const colour = colours.value.ink
   return {
     id: 'pointer-line',
     afterDatasetsDraw({ ctx, chartArea, scales }) {
+      ctx.save()
+      ctx.fillStyle = colour
+      ctx.font = '11px Figtree Variable, sans-serif'
+      for (const { name, z } of stations) {
+        const at = scales.x!.getPixelForValue(z / perUnit.value)
+        if (at < chartArea.left || at > chartArea.right) continue
+        ctx.fillRect(at, chartArea.top, 1, 8)
+        ctx.fillText(name, at + 4, chartArea.top + 9)
+      }
+      ctx.restore()
       if (level === null) return
       const x = scales.x!.getPixelForValue(level / perUnit.value)
       if (x < chartArea.left || x > chartArea.right) return
