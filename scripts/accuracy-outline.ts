@@ -28,6 +28,8 @@ interface Row {
   sizes: number
   near: ProfileError | null
   distant: ProfileError | null
+  /** What parallel rays would err by with a perfect outline: the true one, seen by the true camera, by the scale. */
+  model: ProfileError | null
   plain: ProfileError | null
   /** Errors of points that both sides vouch for, over their standard errors. */
   ratios: number[]
@@ -86,6 +88,20 @@ function ratiosOf({ read, profile }: AutoProfile, truth: Truth): number[] {
   return out
 }
 
+/** The true outline of one side read with parallel rays: what the model itself makes of it, with no error of finding. */
+function byTrueOutline({ contourPx, axisPx: [foot, top], height }: Truth): Profile {
+  const [dx, dy] = [top[0] - foot[0], top[1] - foot[1]]
+  const mm = height / Math.hypot(dx, dy)
+  const seen = contourPx.flatMap((p): [number, number][] => {
+    if (!p) return []
+    const [x, y] = [p[0] - foot[0], p[1] - foot[1]]
+    const length = Math.hypot(dx, dy)
+    const z = ((x * dx + y * dy) / length) * mm
+    return z < 0 || z > height ? [] : [[(Math.abs(x * dy - y * dx) / length) * mm, z]]
+  })
+  return [[0, 0], [seen[0]?.[0] ?? 0, 0], ...seen, [seen[seen.length - 1]?.[0] ?? 0, height], [0, height]] // prettier-ignore
+}
+
 async function judge(index: number): Promise<Row> {
   const photo = benchPhoto(index)
   const bytes = readFileSync(join(cache, `${photo.id}.jpg`))
@@ -99,6 +115,7 @@ async function judge(index: number): Promise<Row> {
     sizes: distance / Math.max(truth.height, truth.maxDiameter),
     near: null,
     distant: null,
+    model: profileError(truth.profile, seen, byTrueOutline(truth)),
     plain: null,
     ratios: [],
     problem: '',
@@ -183,13 +200,13 @@ function chart(rows: Row[]): string {
 }
 
 function write(rows: Row[], checks: string[]): void {
-  const cell = (list: Row[], kind: 'near' | 'distant' | 'plain') => {
+  const cell = (list: Row[], kind: 'near' | 'distant' | 'model' | 'plain') => {
     const errors = list.flatMap((r) => (r[kind] ? [r[kind].rms] : []))
     return errors.length === 0 ? '–' : `${median(errors).toFixed(3)} / ${Math.max(...errors).toFixed(2)}`
   }
   const line = (name: string, list: Row[]) => {
     const near = list.flatMap((r) => r.near ?? [])
-    return `| ${name} | ${list.length} | ${cell(list, 'near')} | ${cell(list, 'distant')} | ${cell(list, 'plain')} | ${median(near.map((e) => Math.abs(e.diameter))).toFixed(2)} | ${median(near.map((e) => Math.abs(e.volume))).toFixed(2)} | ${list.filter((r) => !r.near).length} |`
+    return `| ${name} | ${list.length} | ${cell(list, 'near')} | ${cell(list, 'distant')} | ${cell(list, 'model')} | ${cell(list, 'plain')} | ${median(near.map((e) => Math.abs(e.diameter))).toFixed(2)} | ${median(near.map((e) => Math.abs(e.volume))).toFixed(2)} | ${list.filter((r) => !r.near).length} |`
   }
   const ratios = rows.flatMap((r) => r.ratios)
   const within = (k: number) => `${Math.round((100 * ratios.filter((v) => v <= k).length) / ratios.length)} %`
@@ -199,11 +216,12 @@ function write(rows: Row[], checks: string[]): void {
 Written by \`npm run accuracy\`. ${COUNT} seeded random pieces of eight families, photographed by the photo maker, which shares no
 code with what is measured here: random cameras, lights, backdrops and materials, 1600 px along (“small”: 320 px), given the
 true height, the camera's distance and the file's focal length. Dense profile, before any curve is fitted. Root mean
-square distance from the visible true half-profile to the result, % of the height: median / worst. *Plain* is the
+square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
+of the true outline, so that the rest is the finding's. *Plain* is the
 baseline: colour distance from the borders' mean, row widths, one scale.
 
-| photos | number | through the camera | parallel rays | plain | ⌀ off, % | volume off, % | refused |
-| --- | --- | --- | --- | --- | --- | --- | --- |
+| photos | number | through the camera | parallel rays | their own error | plain | ⌀ off, % | volume off, % | refused |
+| --- | --- | --- | --- | --- | --- | --- | --- | --- |
 ${DIFFICULTIES.map((d) =>
   line(
     d,

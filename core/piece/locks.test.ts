@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { applyToProfile, type ProfileCommand } from './profile-commands'
 import { groupOf, lockProblem, moveWithLocks } from '../profile/locks'
+import { nearEqualDiameters } from '../profile/near-equal'
 import type { HalfProfile, ProfileNode } from '../profile/profile'
 import { segmentFigures } from '../profile/segment-measures'
 import { node } from '../profile/test-samples'
@@ -62,6 +63,17 @@ describe('locks', () => {
     const moved = run(stepped, { type: 'move-node', id: id(5), r: 8, z: 105 })
     expect(segmentFigures(moved, 4)!.radiusMm).toBeCloseTo(20, 9)
     expect(() => run(stepped, { type: 'move-nodes', ids: [id(5), id(6)], dz: 60 })).toThrow(/radius of 20 mm/)
+  })
+
+  it('cylinders of nearly one ⌀ are offered to be made equal, equal and different ones are not', () => {
+    const neck = (r: number) => ({ ...stepped, nodes: stepped.nodes.map((n, i) => (i === 3 || i === 4 ? { ...n, r } : n)) }) // prettier-ignore
+    expect(nearEqualDiameters(stepped, 0.1)).toEqual([])
+    expect(nearEqualDiameters(neck(30), 0.1)).toEqual([])
+    const [offer, ...more] = nearEqualDiameters(neck(30.04), 0.1)
+    expect(more).toEqual([])
+    expect(offer!.diametersMm).toEqual([60, 60.08])
+    const tied = run(neck(30.04), { type: 'tie-nodes', tie: { id: 't', coordinate: 'r', nodes: offer!.ids } })
+    expect(new Set(tied.nodes.slice(1, 5).map((n) => n.r)).size).toBe(1)
   })
 
   it('typed lengths, angles and radii are exact', () => {

@@ -2,6 +2,7 @@
 import { Button as AButton, Slider as ASlider, Switch as ASwitch } from 'ant-design-vue'
 import { computed, ref, watch } from 'vue'
 import { usualFit } from '../../../core/piece/outline'
+import { nearEqualDiameters, type NearEqual } from '../../../core/profile/near-equal'
 import { formatLength } from '../../../core/units/format-length'
 import LengthField from '../../common/LengthField.vue'
 import { useBench } from '../../stores/bench'
@@ -33,6 +34,12 @@ const kinds = computed(() => {
   const words = (n: number, one: string) => (n === 0 ? [] : [`${n} ${one}${n > 1 ? 's' : ''}`])
   return [...words(count('line'), 'line'), ...words(count('arc'), 'arc'), ...words(count('curve'), 'curve')].join(', ') // prettier-ignore
 })
+
+/** Cylinders that the outline can't tell apart: offered to be made one ⌀. */
+const offers = computed(() => nearEqualDiameters(piece.document.profile, 4 * tolerance.value))
+function makeEqual({ ids }: NearEqual) {
+  piece.dispatch({ type: 'tie-nodes', tie: { id: newId(), coordinate: 'r', nodes: ids } })
+}
 
 async function fit(toleranceMm: number) {
   await readAhead(outline.value!, piece.derived.calibration.view, toleranceMm)
@@ -72,6 +79,10 @@ async function again() {
   <p v-if="followers === 0" class="soft">Every node was set by hand, so none follows the outline.</p>
   <p v-else-if="followers < nodes.length" class="soft">
     {{ nodes.length - followers }} nodes set by hand stay where they are.
+  </p>
+  <p v-for="offer in offers" :key="offer.ids.join()" class="offer">
+    ⌀ {{ length(offer.diametersMm[0]) }} and {{ length(offer.diametersMm[1]) }} are nearly equal.
+    <AButton size="small" @click="makeEqual(offer)">Make them equal</AButton>
   </p>
   <div class="row">
     <label class="switch"><ASwitch v-model:checked="bench.comb" size="small" /> Comb of deviations</label>
