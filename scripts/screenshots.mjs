@@ -173,6 +173,7 @@ const views = [
       await page.locator('aside').evaluate((e) => e.scrollTo(0, 330))
       await page.mouse.move(430, 300)
     },
+    'copy',
   ],
   // A copy of the untouched photo, as the next view leaves its marks on it.
   ['outline', 'Ink bottle, untouched', 'calibrate', 'light', outline, 'copy'],

@@ -5,7 +5,7 @@ import { axisFromPairs, type EdgePair } from '../calibrate/edge-pairs'
 import type { KnownSize } from '../calibrate/known-size'
 import type { View } from '../camera/view'
 import type { HalfProfile } from '../profile/profile'
-import * as edit from '../profile/edit'
+import { recalibrate } from '../profile/recalibrate'
 import type { DisplayUnit } from '../units/units'
 import { withCheckpoint } from './checkpoints'
 import { followOutline } from './follow-outline'
@@ -284,7 +284,7 @@ function withCalibration(
   const changed = applyToCalibration(document, command)
   const solved = solvedOf(changed)
   if (!solved || changed.profile.nodes.length === 0) return changed
-  const moved = { ...changed, profile: edit.recalibrate(changed.profile, solved.view) }
+  const moved = { ...changed, profile: recalibrate(changed.profile, solved.view) }
   const follows = moved.outline?.fitMm && moved.profile.nodes.some((node) => node.by === 'outline')
   // While something is dragged the nodes move with their picture points; a fit takes a good part of a second.
   if (!follows || preview) return moved

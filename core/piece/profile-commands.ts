@@ -2,7 +2,11 @@ import type { SolvedCalibration } from '../calibrate/calibrate'
 import type { PicturePoint } from '../conventions'
 import type { View } from '../camera/view'
 import { cutAt } from '../profile/between-levels'
-import * as edit from '../profile/edit'
+import { deleteNodes } from '../profile/delete-nodes'
+import { appendNode, changeNode, closeToAxis, picturePointOf } from '../profile/edit'
+import { insertNode } from '../profile/insert-node'
+import { moveNode, moveNodes, typeCoordinate } from '../profile/move-nodes'
+import { setHandles, setNodeKind } from '../profile/segment-kind'
 import { moveWithLocks, requireLocks } from '../profile/locks'
 import { mirrorEnds } from '../profile/mirror-ends'
 import type { CornerEdge, HalfProfile, ProfileNode, Side, Tie } from '../profile/profile'
@@ -102,15 +106,15 @@ function change(
     case 'set-side':
       return mirrorTo(profile, command.side, view)
     case 'add-node':
-      return edit.appendNode({ ...profile, side: command.side ?? profile.side }, command.node, command.at)
+      return appendNode({ ...profile, side: command.side ?? profile.side }, command.node, command.at)
     case 'insert-node':
-      return edit.insertNode(profile, command.index, command.t, command.id, view)
+      return insertNode(profile, command.index, command.t, command.id, view)
     case 'move-node':
-      return edit.moveNode(profile, command.id, command, leastR)
+      return moveNode(profile, command.id, command, leastR)
     case 'move-nodes':
-      return edit.moveNodes(profile, new Set(command.ids), command, leastR)
+      return moveNodes(profile, new Set(command.ids), command, leastR)
     case 'type-coordinate':
-      return edit.typeCoordinate(profile, command.id, command.coordinate, command.mm)
+      return typeCoordinate(profile, command.id, command.coordinate, command.mm)
     case 'type-segment':
       return typeSegment(profile, command.id, command.measure, command.value)
     case 'align-nodes':
@@ -119,44 +123,44 @@ function change(
         new Map(command.ids.map((id) => [id, { [command.coordinate]: command.mm }])),
       )
     case 'set-joint':
-      return edit.setNodeKind(profile, command.id, { joint: command.joint })
+      return setNodeKind(profile, command.id, { joint: command.joint })
     case 'set-segment':
-      return edit.setNodeKind(profile, command.id, { next: command.next })
+      return setNodeKind(profile, command.id, { next: command.next })
     case 'set-bulge':
-      return edit.changeNode(profile, command.id, { bulge: command.bulge })
+      return changeNode(profile, command.id, { bulge: command.bulge })
     case 'set-handles':
-      return edit.setHandles(profile, command.id, command.handles)
+      return setHandles(profile, command.id, command.handles)
     case 'set-edge':
-      return command.ids.reduce((p, id) => edit.changeNode(p, id, { edge: command.edge ?? undefined }), profile) // prettier-ignore
+      return command.ids.reduce((p, id) => changeNode(p, id, { edge: command.edge ?? undefined }), profile) // prettier-ignore
     case 'hold-node': {
       const held = new Set(profile.nodes.find((n) => n.id === command.id)?.held)
       if (command.on) held.add(command.coordinate)
       else held.delete(command.coordinate)
-      return withLocks(edit.changeNode(profile, command.id, { held: held.size > 0 ? [...held] : undefined }))
+      return withLocks(changeNode(profile, command.id, { held: held.size > 0 ? [...held] : undefined }))
     }
     case 'lock-segment':
-      return withLocks(edit.changeNode(profile, command.id, { way: command.way ?? undefined }))
+      return withLocks(changeNode(profile, command.id, { way: command.way ?? undefined }))
     case 'lock-radius':
-      return withLocks(edit.changeNode(profile, command.id, { radius: command.mm ?? undefined }))
+      return withLocks(changeNode(profile, command.id, { radius: command.mm ?? undefined }))
     case 'tie-nodes':
       return withLocks({ ...profile, ties: [...(profile.ties ?? []).filter((t) => t.id !== command.tie.id), command.tie] }) // prettier-ignore
     case 'untie-nodes':
       return { ...profile, ties: profile.ties?.filter((t) => t.id !== command.id) }
     case 'delete-nodes':
-      return edit.deleteNodes(profile, new Set(command.ids))
+      return deleteNodes(profile, new Set(command.ids))
     case 'insert-stretch':
       return insertStretch(profile, command.stretch, counter(command.idPrefix))
     case 'meet-station': {
       const cut = cutAt(profile, command.z, command.id)
       const node = cut.profile.nodes[cut.index]!
       const dr = command.diameterMm / 2 - node.r
-      return edit.moveNodes(cut.profile, new Set([node.id]), { dr, reachMm: command.reachMm }, leastR)
+      return moveNodes(cut.profile, new Set([node.id]), { dr, reachMm: command.reachMm }, leastR)
     }
     case 'mirror-ends':
       return mirrorEnds(profile, command.z, command.keep, counter(command.idPrefix))
     case 'close-profile': {
       const ids = [...command.ids]
-      return edit.closeToAxis(profile, () => ids.shift()!)
+      return closeToAxis(profile, () => ids.shift()!)
     }
     case 'clear-profile':
       return { side: profile.side, nodes: [] }
@@ -180,7 +184,7 @@ function redrawn(before: HalfProfile, after: HalfProfile, view: View): ProfileNo
   return after.nodes.map((node) => {
     const was = old.get(node.id)
     const moved = was && (was.r !== node.r || was.z !== node.z) && was.drawn && was.drawn === node.drawn
-    return moved ? { ...node, drawn: edit.picturePointOf(after.side, node, view) } : node
+    return moved ? { ...node, drawn: picturePointOf(after.side, node, view) } : node
   })
 }
 
@@ -188,7 +192,7 @@ function redrawn(before: HalfProfile, after: HalfProfile, view: View): ProfileNo
 function mirrorTo(profile: HalfProfile, side: Side, view: View | undefined): HalfProfile {
   if (profile.side === side) return profile
   const nodes = profile.nodes.map((node) =>
-    node.drawn && view ? { ...node, drawn: edit.picturePointOf(side, node, view) } : node,
+    node.drawn && view ? { ...node, drawn: picturePointOf(side, node, view) } : node,
   )
   return { ...profile, side, nodes }
 }

@@ -1,5 +1,5 @@
 import { CoreError } from '../errors'
-import { insertNode } from './edit'
+import { insertNode } from './insert-node'
 import { backwards, withSegment, type NodeSegment } from './node-segment'
 import type { HalfProfile, ProfileNode } from './profile'
 import { pointOn, sharpSegments, type Segment } from './segments'

@@ -1,7 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { firstCrossing, openEnds, profileFaults, signedArea } from './check'
-import { closeToAxis, deleteNodes, insertNode, moveNode, recalibrate, reversed, typeCoordinate } from './edit'
+import { deleteNodes } from './delete-nodes'
+import { closeToAxis, reversed } from './edit'
+import { insertNode } from './insert-node'
+import { moveNode, typeCoordinate } from './move-nodes'
+import { recalibrate } from './recalibrate'
 import { flatten } from './flatten'
 import { isClosed, type HalfProfile, type ProfileNode } from './profile'
 import { profileSegments } from './profile-segments'
@@ -304,5 +308,19 @@ describe('edits', () => {
       [15, 40],
       [0, 40],
     ])
+  })
+
+  it('handles grow with a changed scale, held nodes stay, and a radius that can’t reach refuses nothing', () => {
+    const view = { kind: 'distant' as const, lens: null, origin: { x: 100, y: 900 }, up: { x: 0, y: -1 }, mmPerPx: 0.25 } // prettier-ignore
+    const drawn = profile(
+      { ...node(0, 0), drawn: { x: 100, y: 900 } },
+      { ...node(30, 0, 'corner', 'curve'), handles: [4, 10, 6, -12], drawn: { x: 160, y: 900 } },
+      { ...node(20, 80), next: 'arc', bulge: 0.3, radius: 2, drawn: { x: 140, y: 740 } },
+      { ...node(16, 90), held: ['r'], drawn: { x: 132, y: 720 } },
+      node(0, 90),
+    )
+    const { nodes } = recalibrate(drawn, view)
+    expect(nodes[1]).toMatchObject({ r: 15, z: 0, handles: [2, 5, 3, -6] })
+    expect(nodes[3]).toMatchObject({ r: 16, z: 45 })
   })
 })

@@ -135,6 +135,13 @@ function resized(pane: 'photo' | 'solid', size: { width: number; height: number 
   if (fitted !== piece.id) fit()
 }
 
+// The chart takes room from both panes: once they have their new size, the piece is fitted again.
+const RESIZED_MS = 120
+watch(
+  () => bench.chart,
+  () => setTimeout(fit, RESIZED_MS),
+)
+
 useBenchShortcuts({
   stage: () => stage.value,
   zoomBy: (factor) =>

@@ -1,6 +1,7 @@
 import { computed, shallowRef, watch } from 'vue'
 import { bulgeLeaving, bulgeThrough } from '../../core/profile/arc'
-import { appendNode, handlesOf, picturePointOf } from '../../core/profile/edit'
+import { appendNode, picturePointOf } from '../../core/profile/edit'
+import { handlesOf } from '../../core/profile/segment-kind'
 import { isClosed, type ProfileNode } from '../../core/profile/profile'
 import { profileSegments } from '../../core/profile/profile-segments'
 import { pointOn, sharpSegments, tangentAt } from '../../core/profile/segments'

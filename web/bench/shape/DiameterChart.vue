@@ -112,7 +112,10 @@ const pointerLine = computed<Plugin<'line'>>(() => {
 /** From foot to top, and no farther. */
 const span = computed(() => {
   const heights = read.value?.points.map((p) => p[1] / perUnit.value) ?? [0, 1]
-  return { min: Math.min(...heights), max: Math.max(...heights) }
+  const [low, high] = [Math.min(...heights), Math.max(...heights)]
+  // Round ends, so that the axis has round figures.
+  const step = 10 ** Math.floor(Math.log10((high - low || 1) / 4))
+  return { min: step * Math.round(low / step), max: step * Math.ceil(high / step) }
 })
 
 const options = computed<ChartOptions<'line'>>(() => {
