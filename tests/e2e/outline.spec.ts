@@ -146,3 +146,32 @@ test('a picture without a piece gets a sentence and the way to help', async ({ p
   await page.getByRole('button', { name: 'Help the search' }).click()
   await expect(page.getByRole('button', { name: 'Paint piece' })).toBeVisible()
 })
+
+test('paint and a box steer the search: a painted lip no longer belongs to the piece, wiped off it does', async ({
+  page,
+}) => {
+  page.setDefaultTimeout(20_000)
+  const { bench } = await openCopy(page, 'Ink bottle, untouched', 'calibrate')
+  await calibrate(page)
+  await findOutline(page)
+  const whole = await bench.millimetres('height')
+  await fold(page, 'Edge pen and hints')
+  await page.getByRole('button', { name: 'Paint backdrop' }).click()
+  for (const y of [285, 320, 355, 390]) await bench.drag({ x: 530, y }, { x: 960, y })
+  await page.keyboard.press('Escape')
+  await findOutline(page)
+  await expect.poll(() => bench.millimetres('height')).toBeLessThan(whole - 5)
+  expect(await bench.millimetres('height')).toBeGreaterThan(whole - 25)
+  await page.getByRole('button', { name: 'Wipe it off' }).click()
+  await findOutline(page)
+  await expect.poll(() => bench.millimetres('height')).toBeCloseTo(whole, 1)
+
+  // A box around body and neck alone cuts the piece, which is said instead of a nonsense profile.
+  await page.getByRole('button', { name: 'Set a box' }).click()
+  await bench.click({ x: 700, y: 600 })
+  await bench.click({ x: 1400, y: 1500 })
+  await page.getByTestId('find-outline').click()
+  await expect(page.getByRole('alert').first()).toContainText(
+    /cut|edge of the picture|border|not found|nothing/i,
+  )
+})
