@@ -2,6 +2,7 @@ import type { SolvedCalibration } from '../calibrate/calibrate'
 import type { PicturePoint } from '../conventions'
 import type { View } from '../camera/view'
 import { cutAt } from '../profile/between-levels'
+import { copyStretch, type StretchCopy } from '../profile/copy-stretch'
 import { deleteNodes } from '../profile/delete-nodes'
 import { appendNode, changeNode, closeToAxis, picturePointOf } from '../profile/edit'
 import { insertNode } from '../profile/insert-node'
@@ -42,6 +43,7 @@ export type ProfileCommand =
   | { type: 'insert-stretch'; stretch: ReadyStretch; idPrefix: string }
   /** The profile passes a height with a ⌀; its neighbours follow within reach. */
   | { type: 'meet-station'; z: number; diameterMm: number; reachMm: number; id: string }
+  | { type: 'copy-stretch'; copy: StretchCopy; idPrefix: string }
   | { type: 'mirror-ends'; z: number; keep: 'below' | 'above'; idPrefix: string }
   | { type: 'close-profile'; ids: [string, string] }
   | { type: 'clear-profile' }
@@ -68,6 +70,7 @@ export const PROFILE_LABELS: Record<ProfileCommand['type'], string> = {
   'delete-nodes': 'delete nodes',
   'insert-stretch': 'insert a ready stretch',
   'meet-station': 'pass through a caliper reading',
+  'copy-stretch': 'copy a stretch',
   'mirror-ends': 'mirror an end',
   'close-profile': 'close the profile',
   'clear-profile': 'clear the profile',
@@ -156,6 +159,8 @@ function change(
       const dr = command.diameterMm / 2 - node.r
       return moveNodes(cut.profile, new Set([node.id]), { dr, reachMm: command.reachMm }, leastR)
     }
+    case 'copy-stretch':
+      return copyStretch(profile, command.copy, counter(command.idPrefix))
     case 'mirror-ends':
       return mirrorEnds(profile, command.z, command.keep, counter(command.idPrefix))
     case 'close-profile': {

@@ -64,6 +64,35 @@ describe('ready stretches', () => {
   })
 })
 
+describe('copying a stretch', () => {
+  it('puts the same groove at another height, also upside down and on a cone', () => {
+    const groove = run(cylinder, { type: 'insert-stretch', stretch: { kind: 'V-groove', low: 20, high: 26, size: 3 }, idPrefix: 'g' }) // prettier-ignore
+    const ids = groove.nodes.slice(2, 5).map((n) => n.id)
+    const twice = run(groove, {
+      type: 'copy-stretch',
+      copy: { ids, low: 70, mirrored: false },
+      idPrefix: 'c',
+    })
+    const taken = volume(cylinder) - volume(groove)
+    expect(volume(cylinder) - volume(twice)).toBeCloseTo(2 * taken, 6)
+    expect(twice.nodes.map((n) => n.z).filter((z) => z > 60 && z < 99)).toEqual([70, 73, 76])
+
+    const lopsided: HalfProfile = { side: 'right', nodes: [node(0, 0), node(30, 0), node(30, 20), node(26, 22), node(30, 30), node(24, 100), node(0, 100)] } // prettier-ignore
+    const chosen = lopsided.nodes.slice(2, 5).map((n) => n.id)
+    const over = run(lopsided, {
+      type: 'copy-stretch',
+      copy: { ids: chosen, low: 60, mirrored: true },
+      idPrefix: 'c',
+    })
+    const deepest = over.nodes.find((n) => n.z > 60 && n.z < 70)!
+    // 2 mm from the lower end becomes 2 mm from the upper one; 4 mm deep below the cone's side there.
+    expect(deepest.z).toBeCloseTo(68, 9)
+    expect(deepest.r).toBeCloseTo(30 - (6 * 38) / 70 - 4, 6)
+    const gap = [chosen[0]!, chosen[2]!]
+    expect(() => run(lopsided, { type: 'copy-stretch', copy: { ids: gap, low: 60, mirrored: false }, idPrefix: 'c' })).toThrow(/without gaps/) // prettier-ignore
+  })
+})
+
 describe('mirroring end to end', () => {
   it('makes the other end the same, whichever is kept', () => {
     const hub: HalfProfile = {

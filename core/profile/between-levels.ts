@@ -61,7 +61,10 @@ export function cutAt(profile: HalfProfile, z: number, id: string): { profile: H
   const { segment, t } = best
   if (t <= SAME_LEVEL) return { profile, index: segment.index }
   if (t >= 1 - SAME_LEVEL) return { profile, index: segment.index + 1 }
-  return { profile: insertNode(profile, segment.index, t, id), index: segment.index + 1 }
+  const cut = insertNode(profile, segment.index, t, id)
+  // Exactly the height that was asked for, not what halving came to.
+  const nodes = cut.nodes.map((n) => (n.id === id ? { ...n, z } : n))
+  return { profile: { ...cut, nodes }, index: segment.index + 1 }
 }
 
 const short = (mm: number) => String(Number(mm.toFixed(3)))

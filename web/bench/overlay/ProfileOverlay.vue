@@ -37,6 +37,14 @@ const nodes = computed(() =>
 )
 
 const bends = computed(() => props.tools.profile.bends.value)
+/** How far neighbours follow the chosen nodes, when they do. */
+const reaches = computed(() => {
+  if (bench.reach <= 0 || bench.selected.size > 3) return []
+  const radius = bench.reach * bench.view.pxPerMm
+  return nodes.value
+    .filter(({ node }) => bench.selected.has(node.id))
+    .map(({ node, at }) => ({ id: node.id, at, radius }))
+})
 const via = computed(() => {
   const p = props.tools.profile.via.value
   return p ? props.tools.profile.nodeScreen(p) : null
@@ -100,6 +108,14 @@ const tag = computed(() => {
         />
       </g>
       <TwoTone v-if="pen" :d="pen" colour="var(--line-modelled)" :width="1.6" dash="6 4" />
+      <circle
+        v-for="c in reaches"
+        :key="`reach ${c.id}`"
+        class="reach"
+        :cx="c.at.sx"
+        :cy="c.at.sy"
+        :r="c.radius"
+      />
       <g v-for="b in bends" :key="`${b.bend.id} ${b.bend.end}`">
         <path class="stalk" :d="`M${b.from.sx} ${b.from.sy}L${b.at.sx} ${b.at.sy}`" />
         <circle class="bend" :cx="b.at.sx" :cy="b.at.sy" r="5" data-testid="bend" />
@@ -170,6 +186,12 @@ const tag = computed(() => {
   stroke: var(--line-modelled);
   stroke-width: 1.6;
   cursor: move;
+}
+.reach {
+  fill: color-mix(in srgb, var(--line-modelled) 9%, transparent);
+  stroke: var(--line-modelled);
+  stroke-dasharray: 4 4;
+  pointer-events: none;
 }
 .stalk {
   stroke: var(--line-modelled);

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { Button as AButton } from 'ant-design-vue'
-import { computed } from 'vue'
+import { Button as AButton, Switch as ASwitch } from 'ant-design-vue'
+import { computed, ref } from 'vue'
 import LengthField from '../../common/LengthField.vue'
 import NumberField from '../../common/NumberField.vue'
 import { useBench } from '../../stores/bench'
@@ -12,6 +12,9 @@ import EdgeRow from './EdgeRow.vue'
 const emit = defineEmits<{ remove: [] }>()
 const bench = useBench()
 const piece = usePiece()
+
+/** Copies are turned upside down. */
+const mirrored = ref(false)
 
 const nodes = computed(() => piece.document.profile.nodes)
 const chosen = computed(() => nodes.value.filter((n) => bench.selected.has(n.id)))
@@ -36,6 +39,9 @@ function move(change: { dr?: number; dz?: number; factor?: number }) {
 function align(coordinate: 'r' | 'z', mm: number) {
   const list = coordinate === 'r' ? offAxis.value : chosen.value
   piece.dispatch({ type: 'align-nodes', ids: list.map((n) => n.id), coordinate, mm })
+}
+function copy(low: number) {
+  piece.dispatch({ type: 'copy-stretch', copy: { ids: ids.value, low, mirrored: mirrored.value }, idPrefix: newId() }) // prettier-ignore
 }
 function tie(coordinate: 'r' | 'z') {
   const list = coordinate === 'r' ? offAxis.value : chosen.value
@@ -84,6 +90,15 @@ function tie(coordinate: 'r' | 'z') {
       :min-mm="-100000"
       @commit="(mm) => align('z', mm)"
     />
+    <LengthField
+      label="Copy to height"
+      :value-mm="null"
+      placeholder="of its lower end"
+      :unit="piece.document.unit"
+      :min-mm="-100000"
+      @commit="copy"
+    />
+    <label class="switch"><ASwitch v-model:checked="mirrored" size="small" /> copied upside down</label>
     <EdgeRow v-if="corners.length" :ids="corners" :edge="edge" />
     <div class="row">
       <AButton v-if="offAxis.length > 1" size="small" @click="tie('r')">Keep one ⌀</AButton>
