@@ -105,6 +105,8 @@ td {
   text-align: right;
 }
 tbody tr {
+  /* Shift chooses rows, not their text. */
+  user-select: none;
   cursor: pointer;
 }
 tbody tr:hover {
