@@ -83,6 +83,11 @@ export function fitCurve(
     if (!next || next.excess >= best.excess) break
     best = polished(next)
   }
+  // Joints that were made corners on the way to the tolerance are smooth again where that costs nothing.
+  for (const corner of best.corners) {
+    const smoother = attempt(best.runs, new Set([...best.corners].filter((c) => c !== corner)))
+    if (smoother.excess <= best.excess) best = smoother
+  }
   const squares = best.off.reduce((s, d) => s + d.squares, 0)
   return {
     nodes: nodesOf(best.settled, newId),
