@@ -1,4 +1,8 @@
-import { candidatePlaces, filledChain, noiseOf } from './fit-places'
+import { profileFaults } from './check'
+import { curveDeviation } from './deviation'
+import { candidatePlaces, filledChain, noiseOf, polylinePoints } from './fit-places'
+import { flatten } from './flatten'
+import { profileSegments } from './profile-segments'
 import { partition, type FittedRun } from './fit-partition'
 import { fitCubic, fitLine, thinned, type Chain } from './fit-primitives'
 import { deviations, settle, type Settled } from './fit-settle'
@@ -88,12 +92,38 @@ export function fitCurve(
     const smoother = attempt(best.runs, new Set([...best.corners].filter((c) => c !== corner)))
     if (smoother.excess <= best.excess) best = smoother
   }
+  if (!isSound(best.settled)) {
+    // Crossing itself it bounds nothing: without shared tangents it seldom does, as a polyline never unless the points do.
+    const loose = attempt(best.runs, new Set(best.runs.map(({ from }) => from)))
+    if (!isSound(loose.settled)) return polyline(chain, toleranceMm, newId)
+    best = loose
+  }
   const squares = best.off.reduce((s, d) => s + d.squares, 0)
   return {
     nodes: nodesOf(best.settled, newId),
     deviationMm: best.most,
     rmsMm: Math.sqrt(squares / (chain.r.length + best.runs.length - 1)),
   }
+}
+
+function isSound(settled: Settled): boolean {
+  const nodes = nodesOf(settled, () => '')
+  return profileFaults(nodes, flatten(profileSegments(nodes))).length === 0
+}
+
+/** The points themselves, as few as the tolerance allows, joined by lines. */
+function polyline(chain: Chain, toleranceMm: number, newId: () => string): FittedCurve {
+  const nodes = [0, ...polylinePoints(chain, toleranceMm)].map((i): ProfileNode => ({
+    id: newId(),
+    r: chain.r[i]!,
+    z: chain.z[i]!,
+    joint: 'corner',
+    next: 'line',
+  }))
+  const { points } = flatten(profileSegments(nodes))
+  const outline = Array.from(chain.r, (r, i) => [r, chain.z[i]!] as const)
+  const { most, rmsMm } = curveDeviation(points, outline)
+  return { nodes, deviationMm: Math.abs(most?.mm ?? 0), rmsMm }
 }
 
 /** Joints are looked for so many points beside where they were. */

@@ -47,7 +47,7 @@ export function candidatePlaces(chain: Chain, toleranceMm: number, noiseMm: numb
 }
 
 /** Indices that a polyline keeps which stays within a distance of all points, the first one left out. */
-function polylinePoints({ r, z }: Chain, within: number): number[] {
+export function polylinePoints({ r, z }: Chain, within: number): number[] {
   const last = r.length - 1
   const kept = [last]
   const stack: [number, number][] = [[0, last]]

@@ -100,9 +100,31 @@ export function deviations(
         if (Math.abs(d) < Math.abs(distances[first - from + i]!)) distances[first - from + i] = d
       })
     }
-    const { most, where } = largestOf(distances, window)
+    const { most: off, where } = largestOf(distances, window)
+    const most = Math.max(off, detourOf(shapes[k]!, chain, from, to))
     return { most, where: from + where, squares: distances.reduce((s, d) => s + d * d, 0) }
   })
+}
+
+const LENGTH_CHORDS = 24
+
+/**
+ * How far a cubic swings out where no point sees it, mm: a loop or a hook between two points makes it longer than the
+ * way of the points by twice as much at least.
+ */
+function detourOf(shape: Primitive, { r, z }: Chain, from: number, to: number): number {
+  if (shape.kind !== 'cubic') return 0
+  let [length, way] = [0, 0]
+  let before = pointAt(shape.cubic, 0)
+  for (let k = 1; k <= LENGTH_CHORDS; k++) {
+    const p = pointAt(shape.cubic, k / LENGTH_CHORDS)
+    length += Math.hypot(p[0] - before[0], p[1] - before[1])
+    before = p
+  }
+  for (let i = from + 1; i <= to; i++) way += Math.hypot(r[i]! - r[i - 1]!, z[i]! - z[i - 1]!)
+  // The joints lie up to a point's distance beyond the run's own ends.
+  const ends = Math.hypot(shape.cubic[0] - r[from]!, shape.cubic[1] - z[from]!) + Math.hypot(shape.cubic[6] - r[to]!, shape.cubic[7] - z[to]!) // prettier-ignore
+  return (length - way - ends) / 2
 }
 
 function primitiveOf(run: SettledRun, a: SettledNode, b: SettledNode): Primitive {
