@@ -1,5 +1,5 @@
-import { derive } from './derive'
 import type { Checkpoint, PieceDocument } from './schema'
+import { solvedOf } from './solved'
 
 /** The parts of a document that a checkpoint keeps. */
 export function stateOf(document: PieceDocument): Checkpoint['state'] {
@@ -13,8 +13,8 @@ export function stateOf(document: PieceDocument): Checkpoint['state'] {
  */
 export function wantsSetUp(document: PieceDocument): boolean {
   if (!document.photo || document.profile.nodes.length > 0) return false
-  const { known } = derive(document).calibration
-  if (!known.axis || !known.ground || !known.scale) return false
+  const known = solvedOf(document)?.known
+  if (!known?.axis || !known.ground || !known.scale) return false
   return !document.checkpoints.some((c) => c.by === 'set-up' && c.state.calibration === document.calibration)
 }
 

@@ -1,5 +1,5 @@
 import type { PicturePoint } from '../conventions'
-import { solveCalibration, upAfterTurns, type SolvedCalibration } from '../calibrate/calibrate'
+import { upAfterTurns } from '../calibrate/calibrate'
 import type { Calibration, LensMarks, PlumbLine, Ring, ViewFacts } from '../calibrate/calibration'
 import { axisFromPairs, type EdgePair } from '../calibrate/edge-pairs'
 import type { KnownSize } from '../calibrate/known-size'
@@ -11,6 +11,7 @@ import { withCheckpoint } from './checkpoints'
 import { followOutline } from './follow-outline'
 import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-commands'
 import { readOutline, usualFit } from './outline'
+import { solvedOf } from './solved'
 import type { Checkpoint, PieceDocument, PieceOutline, PiecePhoto, ReferencePhoto, Station } from './schema'
 
 /** Every change of a document is one of these. */
@@ -364,19 +365,4 @@ function applyToCalibration(document: PieceDocument, command: CalibrationCommand
     case 'correct-scale':
       return set({ correction: calibration.correction * command.factor })
   }
-}
-
-const solvedByCalibration = new WeakMap<
-  PieceDocument['calibration'],
-  { photo: PiecePhoto; solved: SolvedCalibration }
->()
-
-/** The solved calibration, or undefined without a photo; kept for as long as calibration and photo stay the same. */
-export function solvedOf({ calibration, photo }: PieceDocument): SolvedCalibration | undefined {
-  if (!photo) return undefined
-  const kept = solvedByCalibration.get(calibration)
-  if (kept && kept.photo === photo) return kept.solved
-  const solved = solveCalibration(calibration, photo)
-  solvedByCalibration.set(calibration, { photo, solved })
-  return solved
 }

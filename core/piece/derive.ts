@@ -8,7 +8,7 @@ import type { EdgeNote } from '../profile/edges'
 import type { Segment } from '../profile/segments'
 import { isClosed, type ProfileNode } from '../profile/profile'
 import { profileMeasures, type ProfileMeasures } from '../measure/profile-measures'
-import { solvedOf } from './commands'
+import { solvedOf } from './solved'
 import type { PieceDocument } from './schema'
 
 /** All that follows from a document and is cheap enough to follow every change. */

@@ -3,6 +3,7 @@ import { insertNode } from './insert-node'
 import { backwards, withSegment, type NodeSegment } from './node-segment'
 import type { HalfProfile, ProfileNode } from './profile'
 import { pointOn, sharpSegments, type Segment } from './segments'
+import { plainMm } from '../units/format-length'
 
 /** A part of a curve: its nodes from the lower level to the upper one, each with the segment that follows it. */
 export interface PartNode {
@@ -53,9 +54,9 @@ export function cutAt(profile: HalfProfile, z: number, id: string): { profile: H
     const heights = profile.nodes.map((n) => n.z)
     throw new CoreError({
       code: 'level-off-profile',
-      message: `The half-profile doesn’t pass the height ${short(z)} mm; it goes from ${short(Math.min(...heights))} to ${short(Math.max(...heights))} mm.`,
+      message: `The half-profile doesn’t pass the height ${plainMm(z)} mm; it goes from ${plainMm(Math.min(...heights))} to ${plainMm(Math.max(...heights))} mm.`,
       where: 'height',
-      received: short(z),
+      received: plainMm(z),
     })
   }
   const { segment, t } = best
@@ -66,8 +67,6 @@ export function cutAt(profile: HalfProfile, z: number, id: string): { profile: H
   const nodes = cut.nodes.map((n) => (n.id === id ? { ...n, z } : n))
   return { profile: { ...cut, nodes }, index: segment.index + 1 }
 }
-
-const short = (mm: number) => String(Number(mm.toFixed(3)))
 
 /**
  * Puts another part between two heights of the outside.
@@ -89,7 +88,7 @@ export function replaceBetween(
   if (a === b)
     throw new CoreError({
       code: 'levels-apart',
-      message: `Between the heights ${short(low)} and ${short(high)} mm there is nothing to replace; the upper one must lie above the lower one.`,
+      message: `Between the heights ${plainMm(low)} and ${plainMm(high)} mm there is nothing to replace; the upper one must lie above the lower one.`,
       where: 'height',
     })
   const [rLow, rHigh] = [nodes[from]!.r, nodes[upper.index]!.r]

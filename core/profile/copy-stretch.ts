@@ -1,6 +1,6 @@
 import { CoreError } from '../errors'
 import { replaceBetween, type PartNode } from './between-levels'
-import { reversed } from './edit'
+import { flippedAbout, reversed } from './edit'
 import type { HalfProfile, ProfileNode } from './profile'
 
 export interface StretchCopy {
@@ -39,13 +39,8 @@ export function copyStretch(
 
 /** The run upside down, still from its lower end to its upper one. */
 function flipped(run: readonly ProfileNode[]): ProfileNode[] {
-  const [low, high] = [run[0]!.z, run[run.length - 1]!.z]
-  return reversed(run).map((node): ProfileNode => {
-    const out = { ...node, z: low + high - node.z }
-    if (node.bulge !== undefined) out.bulge = -node.bulge
-    if (node.handles) out.handles = [node.handles[0], -node.handles[1], node.handles[2], -node.handles[3]]
-    return out
-  })
+  const middle = (run[0]!.z + run[run.length - 1]!.z) / 2
+  return reversed(run).map((node) => flippedAbout(node, middle))
 }
 
 function moved(run: readonly ProfileNode[], low: number, rLow: number, rHigh: number): PartNode[] {

@@ -7,7 +7,7 @@ import {
   partOf,
   pointOn,
   startOf,
-  tangentAt,
+  turnBetween,
   type ArcSegment,
   type Segment,
 } from './segments'
@@ -130,12 +130,6 @@ function edgeSegment(a: Segment, b: Segment, { edge, node, mm }: Corner, { befor
     arc: { centre, radius: mm, from: Math.atan2(p[1] - centre[1], p[0] - centre[0]), sweep },
   }
   return arc
-}
-
-/** Angle by which the way turns from one segment to the next, radians, positive to the left. */
-export function turnBetween(a: Segment, b: Segment): number {
-  const [u, v] = [tangentAt(a, 1), tangentAt(b, 0)]
-  return Math.atan2(u[0] * v[1] - u[1] * v[0], u[0] * v[0] + u[1] * v[1])
 }
 
 function trimOf(segments: readonly Segment[], before: number, edge: CornerEdge): Trim | null {

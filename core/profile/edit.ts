@@ -47,7 +47,7 @@ export function closeToAxis(profile: HalfProfile, newId: () => string): HalfProf
   if (!onAxis(last)) {
     nodes = [
       ...nodes.slice(0, -1),
-      { ...last, next: 'line' },
+      withSegment(last, LINE),
       { id: newId(), r: 0, z: last.z, joint: 'corner', next: 'line' },
     ]
   }
@@ -60,6 +60,17 @@ export function reversed(nodes: readonly ProfileNode[]): ProfileNode[] {
     const before = nodes[nodes.length - 2 - i]
     return withSegment(nodes[nodes.length - 1 - i]!, before ? backwards(before) : LINE)
   })
+}
+
+/** The node mirrored in a level, with the segment that it brings. */
+export function flippedAbout(node: ProfileNode, z: number): ProfileNode {
+  const out: ProfileNode = { ...node, z: 2 * z - node.z }
+  if (node.bulge !== undefined) out.bulge = -node.bulge
+  if (node.handles) {
+    const [a, b, c, d] = node.handles
+    out.handles = [a, -b, c, -d]
+  }
+  return out
 }
 
 /** Where a node stands in the picture, on the side it was drawn on. */

@@ -8,6 +8,7 @@ import { fitCubic, fitLine, thinned, type Chain } from './fit-primitives'
 import { deviations, settle, type Settled } from './fit-settle'
 import { FAIR, LINE, withSegment, type NodeSegment } from './node-segment'
 import type { ProfileNode } from './profile'
+import { handlesOf } from './segment-kind'
 
 /** A curve through a dense half-profile, and how far it stays from it. */
 export interface FittedCurve {
@@ -178,6 +179,5 @@ function nodesOf({ nodes, runs }: Settled, newId: () => string): ProfileNode[] {
 function segmentOf(run: Settled['runs'][number] | undefined): NodeSegment {
   if (!run || run.kind === 'line') return LINE
   if (run.kind === 'arc') return { next: 'arc', bulge: run.bulge }
-  const c = run.cubic
-  return { ...FAIR, handles: [c[2] - c[0], c[3] - c[1], c[4] - c[6], c[5] - c[7]] }
+  return { ...FAIR, handles: handlesOf(run.cubic) }
 }

@@ -1,3 +1,4 @@
+import { wrapAngle } from './arc'
 import {
   distancesFrom,
   thinned,
@@ -22,14 +23,14 @@ export interface FittedRun {
  * cubic that could stand for both, and a cubic for less than two arcs.
  */
 const COST = { line: 1, arc: 1.25, cubic: 2.3 } as const
+/** What a run costs that nothing follows. */
+const LAST_RESORT = 20
 /** A run that no shape follows to so many tolerances won't be followed by any when it is longer. */
 const HOPELESS = 3
 /** So many hopeless ends in a row close a search. */
 const HOPELESS_ENDS = 3
 /** Arcs that turn by less than this, radians (3°), are lines or parts of something else. */
 const LEAST_SWEEP = (3 * Math.PI) / 180
-/** … and what a run costs that nothing follows. */
-const LAST_RESORT = 20
 /** Between two equally simple partitions the closer one: what a deviation as large as the tolerance costs. */
 const CLOSENESS = 0.2
 
@@ -115,7 +116,7 @@ function isArc(
   let [ahead, behind] = [0, 0]
   for (let k = 1; k <= steps; k++) {
     const now = angle(Math.round(from + ((to - from) * k) / steps))
-    const step = now - before - 2 * Math.PI * Math.round((now - before) / (2 * Math.PI))
+    const step = wrapAngle(now - before)
     if (step > 0) ahead += step
     else behind -= step
     sweep += step

@@ -1,5 +1,5 @@
 import { arcExtremes } from './arc'
-import { endOf, pointOn, startOf, tangentAt, type Segment } from './segments'
+import { endOf, pointOn, startOf, turnBetween, type Segment } from './segments'
 
 /** The half-profile as a chain of points, with what the solid's shading needs. */
 export interface FlatProfile {
@@ -39,7 +39,7 @@ export function flatten(segments: readonly Segment[], options: FlattenOptions = 
   let at = 0
   segments.forEach((segment, k) => {
     segmentStart[k] = at
-    corner[at] = k === 0 || !smoothBetween(segments[k - 1]!, segment) ? 1 : 0
+    corner[at] = k === 0 || Math.abs(turnBetween(segments[k - 1]!, segment)) >= SMOOTH_JOINT ? 1 : 0
     for (let i = 0; i < counts[k]!; i++) {
       const [r, z] = pointOn(segment, i / counts[k]!)
       points[2 * at] = r
@@ -94,11 +94,4 @@ function chordCount(segment: Segment, tolerance: number): number {
   const b = Math.hypot(c[2] - 2 * c[4] + c[6], c[3] - 2 * c[5] + c[7])
   const n = Math.ceil(Math.sqrt((0.75 * Math.max(a, b)) / tolerance))
   return Math.min(MOST_CHORDS, Math.max(1, Number.isFinite(n) ? n : MOST_CHORDS))
-}
-
-function smoothBetween(before: Segment, after: Segment): boolean {
-  const [ar, az] = tangentAt(before, 1)
-  const [br, bz] = tangentAt(after, 0)
-  const angle = Math.atan2(ar * bz - az * br, ar * br + az * bz)
-  return Math.abs(angle) < SMOOTH_JOINT
 }

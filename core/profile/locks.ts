@@ -1,6 +1,7 @@
 import { CoreError, type Problem } from '../errors'
 import { bulgeOfRadius } from './arc'
 import { onAxis, type HalfProfile, type ProfileNode } from './profile'
+import { plainMm } from '../units/format-length'
 
 type Coordinate = 'r' | 'z'
 
@@ -80,14 +81,12 @@ function withRadii(nodes: readonly ProfileNode[]): ProfileNode[] {
     if (bulge === null)
       throw new CoreError({
         code: 'locks-contradict',
-        message: `The arc from node ${i + 1} to node ${i + 2} keeps a radius of ${short(node.radius)} mm, which can’t reach over ${short(Math.hypot(to.r - node.r, to.z - node.z))} mm. Make the radius larger or free it.`,
+        message: `The arc from node ${i + 1} to node ${i + 2} keeps a radius of ${plainMm(node.radius)} mm, which can’t reach over ${plainMm(Math.hypot(to.r - node.r, to.z - node.z))} mm. Make the radius larger or free it.`,
         where: node.id,
       })
     return bulge === node.bulge ? node : { ...node, bulge }
   })
 }
-
-const short = (mm: number) => String(Number(mm.toFixed(3)))
 
 /** What keeps the locks of a profile from holding all at once, or null: a group that two places fix differently. */
 export function lockProblem(profile: HalfProfile): Problem | null {
@@ -112,8 +111,8 @@ function nameOf({ nodes }: HalfProfile, i: number, coordinate: Coordinate): stri
   const node = nodes[i]!
   if (coordinate === 'r' && onAxis(node)) return `node ${i + 1} lies on the axis`
   return coordinate === 'r'
-    ? `node ${i + 1} keeps ⌀ ${short(2 * node.r)} mm`
-    : `node ${i + 1} keeps its height of ${short(node.z)} mm`
+    ? `node ${i + 1} keeps ⌀ ${plainMm(2 * node.r)} mm`
+    : `node ${i + 1} keeps its height of ${plainMm(node.z)} mm`
 }
 
 /** @throws CoreError `locks-contradict` */

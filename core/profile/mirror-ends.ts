@@ -1,6 +1,6 @@
 import { cutAt } from './between-levels'
 import { CoreError } from '../errors'
-import { reversed } from './edit'
+import { flippedAbout, reversed } from './edit'
 import { withSegment } from './node-segment'
 import type { HalfProfile, ProfileNode } from './profile'
 
@@ -28,8 +28,8 @@ export function mirrorEnds(
       message: `There is nothing ${keep} that level to be mirrored.`,
       where: 'height',
     })
-  const over = reversed(half).map((node): ProfileNode => flipped(node, z, newId()))
-  // The level's own node is in both; across it the curve is smooth when it runs upright there.
+  const over = reversed(half).map((node): ProfileNode => image(node, z, newId()))
+  // The level's own node is in both.
   const whole = fromStart ? [...half.slice(0, -1), ...joined(half[half.length - 1]!, over)] : [...over.slice(0, -1), ...joined(over[over.length - 1]!, half)] // prettier-ignore
   return { side: profile.side, nodes: whole }
 }
@@ -39,13 +39,9 @@ function joined(end: ProfileNode, run: readonly ProfileNode[]): ProfileNode[] {
   return [withSegment(end, run[0]!), ...run.slice(1)]
 }
 
-function flipped(node: ProfileNode, z: number, id: string): ProfileNode {
-  const out: ProfileNode = { ...node, id, z: 2 * z - node.z }
-  if (node.bulge !== undefined) out.bulge = -node.bulge
-  if (node.handles) {
-    const [a, b, c, d] = node.handles
-    out.handles = [a, -b, c, -d]
-  }
+/** The mirror image of a node, which was never drawn. */
+function image(node: ProfileNode, z: number, id: string): ProfileNode {
+  const out = { ...flippedAbout(node, z), id }
   delete out.drawn
   delete out.by
   return out

@@ -2,6 +2,7 @@ import { CoreError } from '../errors'
 import { replaceBetween, type PartNode } from './between-levels'
 import { LINE, type NodeSegment } from './node-segment'
 import type { HalfProfile } from './profile'
+import { plainMm } from '../units/format-length'
 
 /** The turner's vocabulary. */
 export const STRETCHES = ['bead', 'cove', 'torus', 'ogee', 'listel', 'V-groove', 'taper', 'ball'] as const
@@ -66,7 +67,7 @@ function partOf({ kind, low, high, size, upper }: ReadyStretch, rLow: number, rH
   // Upwards along the outside an arc to the left stands out.
   const arc = (bulge: number): NodeSegment => ({ next: 'arc', bulge })
   const inwards = (depth: number) => {
-    if (depth >= Math.min(rLow, rHigh)) fail(`At ⌀ ${short(2 * Math.min(rLow, rHigh))} mm nothing can go in by ${short(depth)} mm; make it shallower.`) // prettier-ignore
+    if (depth >= Math.min(rLow, rHigh)) fail(`At ⌀ ${plainMm(2 * Math.min(rLow, rHigh))} mm nothing can go in by ${plainMm(depth)} mm; make it shallower.`) // prettier-ignore
     return depth
   }
   switch (kind) {
@@ -94,11 +95,9 @@ function partOf({ kind, low, high, size, upper }: ReadyStretch, rLow: number, rH
     }
     case 'ball': {
       const radius = size / 2
-      if (2 * radius < tall) fail(`A ball of ⌀ ${short(size)} mm isn’t ${short(tall)} mm tall; bring the heights nearer or make it larger.`) // prettier-ignore
+      if (2 * radius < tall) fail(`A ball of ⌀ ${plainMm(size)} mm isn’t ${plainMm(tall)} mm tall; bring the heights nearer or make it larger.`) // prettier-ignore
       const r = Math.sqrt(Math.max(1e-6, radius ** 2 - (tall / 2) ** 2))
       return [start(LINE), corner(r, low, arc(Math.tan(Math.asin(tall / 2 / radius) / 2))), corner(r, high), end] // prettier-ignore
     }
   }
 }
-
-const short = (mm: number) => String(Number(mm.toFixed(3)))

@@ -4,6 +4,7 @@ import { moveWithLocks, requireLocks } from './locks'
 import { indexOfNode } from './edit'
 import type { HalfProfile } from './profile'
 import { pointOn, sharpSegments, type Segment } from './segments'
+import { plainMm } from '../units/format-length'
 
 /** What of a segment can be typed: length (mm) and angle (radians, 0 level outwards, a quarter turn upright) of a line, radius (mm) of an arc. */
 export type SegmentMeasure = 'length' | 'angle' | 'radius'
@@ -62,7 +63,7 @@ export function typeSegment(
       const half = Math.hypot(b.r - a.r, b.z - a.z) / 2
       throw new CoreError({
         code: 'radius-too-small',
-        message: `An arc between these nodes has a radius of at least ${Number(half.toFixed(3))} mm, half their distance.`,
+        message: `An arc between these nodes has a radius of at least ${plainMm(half)} mm, half their distance.`,
         where: 'radius',
         expected: `at least ${half}`,
         received: String(value),

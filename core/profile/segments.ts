@@ -148,6 +148,12 @@ export function tangentAt(s: Segment, end: 0 | 1): [number, number] {
   return [0, 0]
 }
 
+/** Angle by which the way turns from one segment to the next, radians, positive to the left. */
+export function turnBetween(a: Segment, b: Segment): number {
+  const [u, v] = [tangentAt(a, 1), tangentAt(b, 0)]
+  return Math.atan2(u[0] * v[1] - u[1] * v[0], u[0] * v[0] + u[1] * v[1])
+}
+
 /** The part of a segment between two parameters. */
 export function partOf(s: Segment, t0: number, t1: number): Segment {
   if (t0 === 0 && t1 === 1) return s

@@ -1,6 +1,6 @@
 import { bulgeArriving, bulgeLeaving } from './arc'
 import type { ProfileNode } from './profile'
-import { sharpSegments, tangentAt, type Segment } from './segments'
+import { sharpSegments, tangentAt, turnBetween, type Segment } from './segments'
 
 /** Directions within this angle, radians, are one: what rounding leaves of it. */
 const SAME = 1e-9
@@ -27,7 +27,7 @@ function settled(nodes: readonly ProfileNode[], i: number): ProfileNode[] {
   const [a, b] = [i - 1, i].map((k) => segments.find((s) => s.index + base === k))
   if (!a || !b) return [...nodes]
   const [into, out] = [angleOf(a, 1), angleOf(b, 0)]
-  const turn = Math.atan2(Math.sin(out - into), Math.cos(out - into))
+  const turn = turnBetween(a, b)
   if (Math.abs(turn) < SAME) return [...nodes]
   const rank = (s: Segment) => RIGIDITY[s.kind]
   if (a.kind === 'line' && b.kind === 'line') return [...nodes]

@@ -28,6 +28,11 @@ export function formatLength(mm: number, options: FormatLengthOptions): string {
   return withUnit ? `${number} ${base}` : number
 }
 
+/** Millimetres for sentences of the core, where no display unit is known: up to three digits behind the point. */
+export function plainMm(mm: number): string {
+  return String(Number(mm.toFixed(3)))
+}
+
 function inFractions(value: number, denominator: number): string {
   const parts = Math.round(Math.abs(value) * denominator)
   const sign = value < 0 && parts > 0 ? '-' : ''
