@@ -20,6 +20,12 @@ const cylinder: HalfProfile = {
   side: 'right',
   nodes: [node(0, 0), node(30, 0), node(30, 100), node(0, 100)],
 }
+/** Foot and belly of a vase, smooth at its widest. */
+const belly = [
+  node(0, 0),
+  node(20, 0, 'corner', { next: 'curve', handles: [8, 8, 0, -12] }),
+  node(32, 40, 'smooth', { next: 'curve', handles: [0, 10, 3, -8] }),
+]
 const turn = (a: Segment, b: Segment) => {
   const [u, v] = [tangentAt(a, 1), tangentAt(b, 0)]
   return Math.atan2(u[0] * v[1] - u[1] * v[0], u[0] * v[0] + u[1] * v[1])
@@ -140,9 +146,7 @@ describe('smooth joints', () => {
     const vase: HalfProfile = {
       side: 'right',
       nodes: [
-        node(0, 0),
-        node(20, 0, 'corner', { next: 'curve', handles: [8, 8, 0, -12] }),
-        node(32, 40, 'smooth', { next: 'curve', handles: [0, 10, 3, -8] }),
+        ...belly,
         node(15, 70, 'smooth', { next: 'line' }),
         node(14.7, 70.8, 'smooth', { next: 'curve', handles: [-1, 2.6667, 0, -5] }),
         node(13, 90, 'corner'),
@@ -186,13 +190,7 @@ describe('smooth joints', () => {
 describe('stations', () => {
   const vase: HalfProfile = {
     side: 'right',
-    nodes: [
-      node(0, 0),
-      node(20, 0, 'corner', { next: 'curve', handles: [8, 8, 0, -12] }),
-      node(32, 40, 'smooth', { next: 'curve', handles: [0, 10, 3, -8] }),
-      node(15, 70),
-      node(0, 70),
-    ],
+    nodes: [...belly, node(15, 70), node(0, 70)],
   }
   const at = (p: HalfProfile, z: number) => radiusAt(flatten(profileSegments(p.nodes), { toleranceMm: 1e-6 }), z)! // prettier-ignore
 

@@ -132,7 +132,47 @@ test('fewer nodes for more deviation, with both figures; the comb and the chart 
   await page.getByText('Comb of deviations').click()
   await expect(page.getByTestId('comb')).toBeVisible()
   await page.getByText('Chart of ⌀').click()
-  await expect(page.getByTestId('diameter-chart').locator('canvas')).toBeVisible()
+  const canvas = page.getByTestId('diameter-chart').locator('canvas')
+  await expect(canvas).toBeVisible()
+
+  // The height under the pointer over the photo shows in the chart.
+  const picture = () => canvas.evaluate((c: HTMLCanvasElement) => c.toDataURL())
+  const photo = (await page.getByTestId('photo-pane').boundingBox())!
+  await page.mouse.move(photo.x + 60, photo.y + photo.height / 2)
+  await page.waitForTimeout(300)
+  const middle = await picture()
+  await page.mouse.move(photo.x + 60, photo.y + photo.height / 2 - 60)
+  await expect.poll(picture).not.toBe(middle)
+})
+
+test('several nodes are moved once by a typed amount, and a station’s caliper reading is met', async ({
+  page,
+}) => {
+  page.setDefaultTimeout(10_000)
+  await openCopy(page, 'Ink bottle', 'profile')
+  const before = await table(page)
+  const last = before.length - 1
+  await rows(page)
+    .nth(last - 3)
+    .click()
+  await rows(page)
+    .nth(last)
+    .click({ modifiers: ['Shift'] })
+  await type(page, 'Move up', '5 mm')
+  // Leaving the field doesn't send it again.
+  await page.getByLabel('Move up', { exact: true }).blur()
+  const after = await table(page)
+  after.forEach((n, i) => expect(n.height - before[i]!.height).toBeCloseTo(i < last - 3 ? 0 : 5, 2))
+  await expect(page.getByLabel('Move up', { exact: true })).toHaveValue('0.00 mm')
+
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: /Stations/ }).click()
+  await page.getByTestId('add-station').click()
+  await type(page, 'At height', '92 mm')
+  await type(page, 'Caliper ⌀', '27 mm')
+  await expect(page.getByTestId('station-off')).toContainText('under the caliper')
+  await page.getByTestId('meet-station').click()
+  await expect(page.getByTestId('station-off')).toHaveText('as the caliper says')
 })
 
 test('arcs through three points, bent by their middle; a lock that can’t hold is said', async ({ page }) => {

@@ -8,7 +8,8 @@ import type { Mark } from './calibration-marks'
 import { useEdgePen } from './outline/use-edge-pen'
 import { useGuides } from './outline/use-guides'
 import { useCalibrationTools } from './use-calibration-tools'
-import { useProfileTools, type Bend, type Modifiers } from './use-profile-tools'
+import type { Bend } from './use-bends'
+import { useProfileTools, type Modifiers } from './use-profile-tools'
 
 /** Handles answer within this distance, px; fingers get more. */
 const HIT_PX = 13

@@ -1,7 +1,6 @@
 import { computed, shallowRef, watch } from 'vue'
 import { bulgeLeaving, bulgeThrough } from '../../core/profile/arc'
 import { appendNode, picturePointOf } from '../../core/profile/edit'
-import { handlesOf } from '../../core/profile/segment-kind'
 import { isClosed, type ProfileNode } from '../../core/profile/profile'
 import { profileSegments } from '../../core/profile/profile-segments'
 import { pointOn, sharpSegments, tangentAt } from '../../core/profile/segments'
@@ -10,6 +9,7 @@ import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import { newId } from './new-id'
 import { snapNode, type Snapped } from './snapping'
+import { useBends } from './use-bends'
 
 /** The keys that change what a press means. */
 export type Modifiers = Pick<MouseEvent, 'shiftKey' | 'altKey' | 'ctrlKey' | 'metaKey'>
@@ -17,12 +17,6 @@ export type Modifiers = Pick<MouseEvent, 'shiftKey' | 'altKey' | 'ctrlKey' | 'me
 const CURVE_HIT_PX = 7
 /** A segment is tried at so many places when the pointer looks for the curve: a few px apart on the screen. */
 const CURVE_SAMPLES = 60
-
-/** What bends a segment: a handle of a curve at its first (0) or second node, or the middle of an arc. */
-export interface Bend {
-  id: string
-  end: 0 | 1 | 'middle'
-}
 
 /** Drawing and moving the nodes of the half-profile. */
 export function useProfileTools() {
@@ -196,50 +190,7 @@ export function useProfileTools() {
     grabbed.clear()
   }
 
-  /** What bends the segments beside the chosen nodes. */
-  const bends = computed(() => {
-    const { nodes } = piece.document.profile
-    if (bench.selected.size === 0 || bench.selected.size > 3) return []
-    const out: { bend: Bend; at: ScreenPoint; from: ScreenPoint }[] = []
-    for (const segment of sharpSegments(nodes)) {
-      const [a, b] = [nodes[segment.index]!, nodes[segment.index + 1]]
-      if (!b || segment.kind === 'line') continue
-      const [first, second] = [bench.selected.has(a.id), bench.selected.has(b.id)]
-      if (!first && !second) continue
-      const place = (r: number, z: number) => nodeScreen({ r, z })
-      if (segment.kind === 'arc') {
-        const at = place(...pointOn(segment, 0.5))
-        out.push({ bend: { id: a.id, end: 'middle' }, at, from: at })
-        continue
-      }
-      const c = segment.cubic
-      if (first) out.push({ bend: { id: a.id, end: 0 }, at: place(c[2], c[3]), from: nodeScreen(a) })
-      if (second) out.push({ bend: { id: a.id, end: 1 }, at: place(c[4], c[5]), from: nodeScreen(b) })
-    }
-    return out
-  })
-
-  /** Bends a segment so that its handle, or its middle, comes to a place. */
-  function bend({ id, end }: Bend, at: ScreenPoint): void {
-    const { nodes } = piece.settled.profile
-    const index = nodes.findIndex((n) => n.id === id)
-    const [a, b] = [nodes[index], nodes[index + 1]]
-    const segment = sharpSegments(nodes).find((s) => s.index === index)
-    if (!a || !b || !segment) return
-    const plane = view.screenToPlane(at)
-    const p = { r: sign.value * plane.x, z: plane.z }
-    if (end === 'middle') {
-      const bulge = bulgeThrough([a.r, a.z], [p.r, p.z], [b.r, b.z])
-      if (Number.isFinite(bulge) && Math.abs(bulge) < 100) piece.preview = { type: 'set-bulge', id, bulge }
-      return
-    }
-    if (segment.kind !== 'cubic') return
-    const handles = handlesOf(segment.cubic)
-    const from = end === 0 ? a : b
-    handles[2 * end] = p.r - from.r
-    handles[2 * end + 1] = p.z - from.z
-    piece.preview = { type: 'set-handles', id, handles }
-  }
+  const { bends, bend } = useBends(sign, nodeScreen)
 
   return {
     via,

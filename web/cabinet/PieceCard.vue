@@ -5,6 +5,7 @@ import { computed, nextTick, ref } from 'vue'
 import { formatLength } from '../../core/units/format-length'
 import { api } from '../api/client'
 import type { ListedPiece } from '../api/types'
+import { silhouettePath } from '../common/silhouette'
 
 const props = defineProps<{ piece: ListedPiece; tallestMm: number }>()
 const emit = defineEmits<{ rename: [name: string]; duplicate: []; remove: [] }>()
@@ -14,16 +15,11 @@ const SILHOUETTE_HEIGHT = 150
 const silhouette = computed(() => {
   const points = props.piece.summary.silhouette
   if (!points) return null
-  const k = SILHOUETTE_HEIGHT / props.tallestMm
-  const at = (sign: number, i: number) =>
-    `${(60 + sign * points[i]! * k).toFixed(1)} ${(SILHOUETTE_HEIGHT + 4 - points[i + 1]! * k).toFixed(1)}`
-  const right: string[] = []
-  const left: string[] = []
-  for (let i = 0; i < points.length; i += 2) {
-    right.push(at(1, i))
-    left.unshift(at(-1, i))
-  }
-  return `M${right.join('L')}L${left.join('L')}Z`
+  return silhouettePath(points, {
+    x: 60,
+    y: SILHOUETTE_HEIGHT + 4,
+    pxPerMm: SILHOUETTE_HEIGHT / props.tallestMm,
+  })
 })
 const size = computed(() => {
   const { heightMm, maxDiameterMm, unit } = props.piece.summary

@@ -6,7 +6,7 @@ const open = defineModel<boolean>('open', { default: false })
 
 <template>
   <section class="fold" :class="{ open }">
-    <button type="button" :aria-expanded="open" @click="open = !open">
+    <button type="button" class="bare" :aria-expanded="open" @click="open = !open">
       <span class="sign" :class="state" aria-hidden="true">{{
         state === 'done' ? '✓' : state === 'doubt' ? '!' : '○'
       }}</span>
@@ -32,12 +32,6 @@ button {
   gap: 0 8px;
   width: 100%;
   padding: 9px 12px;
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
 }
 .title {
   font-weight: 600;
@@ -69,6 +63,15 @@ button {
   display: flex;
   flex-wrap: wrap;
   gap: 6px;
+}
+.inside :deep(.pair) {
+  display: grid;
+  grid-template-columns: 84px 1fr;
+  align-items: center;
+  gap: 8px;
+}
+.inside :deep(.pair .name) {
+  color: var(--ink-soft);
 }
 .inside :deep(p.doubt) {
   color: var(--doubt);

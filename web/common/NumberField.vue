@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { Input as AInput } from 'ant-design-vue'
-import { ref, watch } from 'vue'
+import { computed } from 'vue'
+import TypedField from './TypedField.vue'
 
-/** A plain number with its unit behind it, typed like a length. */
+/** A plain number with its unit behind it. */
 const props = defineProps<{
   label: string
   value: number
@@ -14,69 +14,24 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ commit: [value: number] }>()
 
-const shown = () => `${Number(props.value.toFixed(props.digits))} ${props.unit}`.replace(' °', '°')
-const text = ref(shown())
-const problem = ref('')
-const editing = ref(false)
-watch(
-  () => [props.value, props.unit],
-  () => {
-    if (!editing.value) text.value = shown()
-  },
-)
-
-function commit() {
-  editing.value = false
-  if (text.value === shown()) {
-    problem.value = ''
-    return
-  }
-  const value = Number(text.value.replace(props.unit, '').replace(',', '.').replace('−', '-').trim())
+const shown = computed(() => `${Number(props.value.toFixed(props.digits))} ${props.unit}`.replace(' °', '°'))
+function read(text: string) {
+  const value = Number(text.replace(props.unit, '').replace(',', '.').replace('−', '-').trim())
   const { min = -Infinity, max = Infinity } = props
-  if (!Number.isFinite(value) || text.value.trim() === '') problem.value = `“${text.value}” is not a number.`
-  else if (value < min || value > max) problem.value = `Between ${min} and ${max} ${props.unit}, please.`
-  else {
-    problem.value = ''
-    emit('commit', value)
-  }
-}
-function cancel() {
-  editing.value = false
-  problem.value = ''
-  text.value = shown()
+  if (!Number.isFinite(value) || text.trim() === '')
+    return { ok: false as const, problem: `“${text}” is not a number.` }
+  if (value < min || value > max)
+    return { ok: false as const, problem: `Between ${min} and ${max} ${props.unit}, please.` }
+  return { ok: true as const, value }
 }
 </script>
 
 <template>
-  <label class="field">
-    <span class="name">{{ label }}</span>
-    <AInput
-      v-model:value="text"
-      :disabled="disabled"
-      :status="problem ? 'error' : ''"
-      :aria-invalid="Boolean(problem)"
-      @focus="editing = true"
-      @blur="commit"
-      @press-enter="commit"
-      @keydown.esc.stop="cancel"
-    />
-    <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
-  </label>
+  <TypedField
+    :label="label"
+    :shown="shown"
+    :read="read"
+    :disabled="disabled"
+    @commit="(value) => emit('commit', value)"
+  />
 </template>
-
-<style scoped>
-.field {
-  display: grid;
-  grid-template-columns: 84px 1fr;
-  align-items: center;
-  gap: 2px 8px;
-}
-.name {
-  color: var(--ink-soft);
-}
-.problem {
-  grid-column: 1 / -1;
-  color: var(--doubt);
-  font-size: 12.5px;
-}
-</style>

@@ -88,7 +88,7 @@ const value = (event: Event) => (event.target as HTMLSelectElement).value
   <article :class="{ open, wrong }" :data-testid="`size-${number}`">
     <button
       type="button"
-      class="head"
+      class="head bare"
       :aria-expanded="open"
       @click="bench.chosenSize = open ? null : size.id"
     >
@@ -209,12 +209,6 @@ article.wrong {
   gap: 0 6px;
   width: 100%;
   padding: 6px 8px;
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
 }
 .number {
   color: var(--known);

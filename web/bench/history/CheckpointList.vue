@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { derive } from '../../../core/piece/derive'
 import type { Checkpoint } from '../../../core/piece/schema'
 import { formatLength } from '../../../core/units/format-length'
+import { silhouettePath } from '../../common/silhouette'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
@@ -22,15 +23,8 @@ function silhouette(points: Float64Array): string {
     low = Math.min(low, points[i + 1]!)
     high = Math.max(high, points[i + 1]!)
   }
-  const k = (PICTURE - 8) / Math.max(high - low, 2 * wide, 1e-9)
-  const at = (sign: number, i: number) =>
-    `${(PICTURE / 2 + sign * points[i]! * k).toFixed(1)} ${(PICTURE / 2 - (points[i + 1]! - (low + high) / 2) * k).toFixed(1)}`
-  const [right, left]: [string[], string[]] = [[], []]
-  for (let i = 0; i < points.length; i += 2) {
-    right.push(at(1, i))
-    left.unshift(at(-1, i))
-  }
-  return `M${[...right, ...left].join('L')}Z`
+  const pxPerMm = (PICTURE - 8) / Math.max(high - low, 2 * wide, 1e-9)
+  return silhouettePath(points, { x: PICTURE / 2, y: PICTURE / 2 + ((low + high) / 2) * pxPerMm, pxPerMm })
 }
 
 const items = computed(() =>

@@ -10,7 +10,13 @@ const open = ref(false)
 </script>
 
 <template>
-  <APopover v-model:open="open" trigger="click" placement="bottomRight" overlay-class-name="history-popover">
+  <APopover
+    v-model:open="open"
+    destroy-tooltip-on-hide
+    trigger="click"
+    placement="bottomRight"
+    overlay-class-name="history-popover"
+  >
     <template #content>
       <div class="history" @keydown.esc.stop="open = false">
         <section>

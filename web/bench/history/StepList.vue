@@ -14,6 +14,7 @@ const steps = computed(() =>
     <li v-for="step in steps" :key="step.index">
       <button
         type="button"
+        class="bare"
         :class="{ undone: !step.done, now: step.index === piece.steps.done - 1 }"
         :aria-current="step.index === piece.steps.done - 1 ? 'step' : undefined"
         @click="piece.goTo(step.index)"
@@ -23,7 +24,7 @@ const steps = computed(() =>
       </button>
     </li>
     <li>
-      <button type="button" :class="{ now: piece.steps.done === 0 }" @click="piece.goTo(-1)">
+      <button type="button" class="bare" :class="{ now: piece.steps.done === 0 }" @click="piece.goTo(-1)">
         <span class="number">–</span> as it was opened
       </button>
     </li>
@@ -41,13 +42,7 @@ ol {
 button {
   width: 100%;
   padding: 4px 8px;
-  border: 0;
   border-left: 3px solid transparent;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
 }
 button:hover {
   background: color-mix(in srgb, var(--ink) 6%, transparent);

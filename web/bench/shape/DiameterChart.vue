@@ -9,8 +9,8 @@ import {
   type ChartOptions,
   type Plugin,
 } from 'chart.js'
-import { computed } from 'vue'
-import { Line } from 'vue-chartjs'
+import { computed, ref, watch } from 'vue'
+import { Line, type ChartComponentRef } from 'vue-chartjs'
 import { radiusAt } from '../../../core/measure/profile-measures'
 import { MM_PER_UNIT, typedUnit } from '../../../core/units/units'
 import { useBench } from '../../stores/bench'
@@ -28,19 +28,34 @@ const { read, deviation } = useDeviation()
 const perUnit = computed(() => MM_PER_UNIT[typedUnit(piece.document.unit)])
 const MOST_POINTS = 400
 
-/** Half the difference of left and right at a height, mm. */
-function sideError(z: number): number {
+/** Heights at which the outline is shown. */
+const rows = computed(() => {
+  const all = read.value?.points ?? []
+  const stride = Math.max(1, Math.ceil(all.length / MOST_POINTS))
+  return all.filter((_, i) => i % stride === 0)
+})
+
+/** Both edges: the outline with half of what the sides differ by at its height. Heavy, and the same for every curve. */
+const edges = computed(() => {
   const r = read.value
+  if (!r) return { left: [], right: [] }
   const { view } = piece.derived.calibration
-  if (!r) return NaN
-  const level = view.kind === 'near' ? (z - view.height) / view.distance : z
-  const mmPerPx = (view.kind === 'near' ? view.distance : 1) / r.half.pxPerUnit
   const { points, difference } = r.half
-  let best = 0
-  for (let i = 1; i < difference.length; i++)
-    if (Math.abs(points[2 * i + 1]! - level) < Math.abs(points[2 * best + 1]! - level)) best = i
-  return (difference[best]! * mmPerPx) / 2
-}
+  const mmPerPx = (view.kind === 'near' ? view.distance : 1) / r.half.pxPerUnit
+  const k = 1 / perUnit.value
+  const [left, right]: { x: number; y: number }[][] = [[], []]
+  for (const [radius, z] of rows.value) {
+    const level = view.kind === 'near' ? (z - view.height) / view.distance : z
+    const away = (i: number) => Math.abs(points[2 * i + 1]! - level)
+    let near = 0
+    for (let i = 1; i < difference.length; i++) if (away(i) < away(near)) near = i
+    const off = (difference[near]! * mmPerPx) / 2
+    if (!Number.isFinite(off)) continue
+    left!.push({ x: z * k, y: 2 * (radius + off) * k })
+    right!.push({ x: z * k, y: 2 * (radius - off) * k })
+  }
+  return { left: left!, right: right! }
+})
 
 const colours = computed(() => {
   void preferences.dark
@@ -51,16 +66,8 @@ const colours = computed(() => {
 
 const data = computed(() => {
   const k = 1 / perUnit.value
-  const all = read.value?.points ?? []
-  const stride = Math.max(1, Math.ceil(all.length / MOST_POINTS))
-  const rows = all.filter((_, i) => i % stride === 0)
-  const edge = (sign: number) =>
-    rows
-      .map(([r, z]) => ({ x: z * k, y: 2 * (r + sign * sideError(z)) * k }))
-      .filter((p) => Number.isFinite(p.y))
   const flat = piece.derived.drawn
-  const heights = rows.length ? rows.map((p) => p[1]) : []
-  const curve = heights.flatMap((z) => {
+  const curve = rows.value.flatMap(([, z]) => {
     const r = radiusAt(flat, z)
     return r === null ? [] : [{ x: z * k, y: 2 * r * k }]
   })
@@ -69,45 +76,38 @@ const data = computed(() => {
   const line = { pointRadius: 0, borderWidth: 1.4, parsing: false as const }
   return {
     datasets: [
-      { label: 'left edge', data: edge(1), borderColor: measured, borderDash: [5, 3], ...line, yAxisID: 'y' },
-      { label: 'right edge', data: edge(-1), borderColor: measured, ...line, yAxisID: 'y' },
+      { label: 'left edge', data: edges.value.left, borderColor: measured, borderDash: [5, 3], ...line, yAxisID: 'y' },
+      { label: 'right edge', data: edges.value.right, borderColor: measured, ...line, yAxisID: 'y' },
       { label: 'curve', data: curve, borderColor: modelled, ...line, borderWidth: 2, yAxisID: 'y' },
       { label: 'outline minus curve', data: off, borderColor: doubt, ...line, borderWidth: 1, yAxisID: 'off' },
     ],
   } // prettier-ignore
 })
 
-/** The height under the pointer, in this chart and in both panes. */
-const pointerLine = computed<Plugin<'line'>>(() => {
-  const level = bench.level
-  const { stations } = piece.document
-  const colour = colours.value.ink
-  return {
-    id: 'pointer-line',
-    afterDatasetsDraw({ ctx, chartArea, scales }) {
-      ctx.save()
-      ctx.fillStyle = colour
-      ctx.font = '11px Figtree Variable, sans-serif'
-      for (const { name, z } of stations) {
-        const at = scales.x!.getPixelForValue(z / perUnit.value)
-        if (at < chartArea.left || at > chartArea.right) continue
-        ctx.fillRect(at, chartArea.top, 1, 8)
-        ctx.fillText(name, at + 4, chartArea.top + 9)
-      }
-      ctx.restore()
-      if (level === null) return
-      const x = scales.x!.getPixelForValue(level / perUnit.value)
-      if (x < chartArea.left || x > chartArea.right) return
-      ctx.save()
-      ctx.strokeStyle = colour
-      ctx.beginPath()
-      ctx.moveTo(x, chartArea.top)
-      ctx.lineTo(x, chartArea.bottom)
-      ctx.stroke()
-      ctx.restore()
-    },
-  }
-})
+/** Stations, and the height under the pointer: in this chart and in both panes. Drawn from what holds at that moment. */
+const levels: Plugin<'line'> = {
+  id: 'levels',
+  afterDatasetsDraw({ ctx, chartArea, scales }) {
+    const placeOf = (z: number) => {
+      const x = scales.x!.getPixelForValue(z / perUnit.value)
+      return x < chartArea.left || x > chartArea.right ? null : x
+    }
+    ctx.save()
+    ctx.fillStyle = colours.value.ink
+    ctx.font = '11px Figtree Variable, sans-serif'
+    for (const { name, z } of piece.document.stations) {
+      const x = placeOf(z)
+      if (x === null) continue
+      ctx.fillRect(x, chartArea.top, 1, 8)
+      ctx.fillText(name, x + 4, chartArea.top + 9)
+    }
+    const pointer = bench.level === null ? null : placeOf(bench.level)
+    if (pointer !== null) ctx.fillRect(pointer, chartArea.top, 1, chartArea.bottom - chartArea.top)
+    ctx.restore()
+  },
+}
+const chart = ref<ChartComponentRef<'line'> | null>(null)
+watch([() => bench.level, () => piece.document.stations], () => chart.value?.chart?.draw())
 
 /** From foot to top, and no farther. */
 const span = computed(() => {
@@ -147,7 +147,7 @@ const options = computed<ChartOptions<'line'>>(() => {
 
 <template>
   <figure data-testid="diameter-chart" @pointerleave="bench.level = null">
-    <Line :key="String(preferences.dark)" :data="data" :options="options" :plugins="[pointerLine]" />
+    <Line ref="chart" :key="String(preferences.dark)" :data="data" :options="options" :plugins="[levels]" />
   </figure>
 </template>
 

@@ -3,8 +3,8 @@ import { RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-desi
 import { computed } from 'vue'
 import type { CornerEdge } from '../../../core/profile/profile'
 import { formatLength } from '../../../core/units/format-length'
-import LengthField from '../../common/LengthField.vue'
 import { usePiece } from '../../stores/piece'
+import PieceLength from './PieceLength.vue'
 
 /** What corners are worked to: left sharp, rounded or bevelled, in real lengths. */
 const props = defineProps<{ ids: string[]; edge: CornerEdge | null }>()
@@ -39,11 +39,10 @@ const words = computed(() => {
       <ARadioButton value="chamfer">chamfer</ARadioButton>
     </ARadioGroup>
   </div>
-  <LengthField
+  <PieceLength
     v-if="edge"
     :label="edge.kind === 'fillet' ? 'Fillet radius' : 'Chamfer'"
     :value-mm="edge.mm"
-    :unit="piece.document.unit"
     @commit="size"
   />
   <p v-if="words" class="doubt" role="status">{{ words }}</p>

@@ -4,13 +4,13 @@ import { computed, ref, watch } from 'vue'
 import { usualFit } from '../../../core/piece/outline'
 import { nearEqualDiameters, type NearEqual } from '../../../core/profile/near-equal'
 import { formatLength } from '../../../core/units/format-length'
-import LengthField from '../../common/LengthField.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { readAhead } from '../../workers/read-ahead'
 import { newId } from '../new-id'
 import { useOutlineRead } from '../outline/use-outline-read'
 import { useDeviation } from './use-deviation'
+import PieceLength from './PieceLength.vue'
 
 /** How near the curve keeps to the outline, with how many nodes. */
 const bench = useBench()
@@ -74,7 +74,7 @@ async function again() {
       />
       <span>fewer nodes</span>
     </label>
-    <LengthField label="Tolerance" :value-mm="tolerance" :unit="piece.document.unit" @commit="fit" />
+    <PieceLength label="Tolerance" :value-mm="tolerance" @commit="fit" />
   </template>
   <p v-if="followers === 0" class="soft">Every node was set by hand, so none follows the outline.</p>
   <p v-else-if="followers < nodes.length" class="soft">

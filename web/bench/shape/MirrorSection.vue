@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
 import { ref } from 'vue'
-import LengthField from '../../common/LengthField.vue'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
+import PieceLength from './PieceLength.vue'
 
 /** A piece that is the same at both ends. */
 const piece = usePiece()
@@ -17,13 +17,7 @@ function mirror() {
 </script>
 
 <template>
-  <LengthField
-    label="About height"
-    :value-mm="level"
-    :unit="piece.document.unit"
-    :min-mm="-100000"
-    @commit="(mm) => (level = mm)"
-  />
+  <PieceLength label="About height" :value-mm="level" signed @commit="(mm) => (level = mm)" />
   <div class="row">
     <ARadioGroup v-model:value="keep" size="small" aria-label="Which end stays">
       <ARadioButton value="below">lower end stays</ARadioButton>

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
 import { computed } from 'vue'
-import LengthField from '../../common/LengthField.vue'
+import { groupOf } from '../../../core/profile/locks'
 import { usePiece } from '../../stores/piece'
 import EdgeRow from './EdgeRow.vue'
 import LockButton from './LockButton.vue'
 import SegmentRows from './SegmentRows.vue'
+import PieceLength from './PieceLength.vue'
 
 /** One node with its joint, its corner's edge and the segment that follows it: everything can be typed. */
 const props = defineProps<{ id: string }>()
@@ -17,6 +18,18 @@ const index = computed(() => nodes.value.findIndex((n) => n.id === props.id))
 const node = computed(() => nodes.value[index.value]!)
 const isEnd = computed(() => index.value === 0 || index.value === nodes.value.length - 1)
 const held = (coordinate: 'r' | 'z') => node.value.held?.includes(coordinate) ?? false
+
+/** Which other nodes a typed ⌀ or height moves along. */
+const shared = computed(() => {
+  const others = (coordinate: 'r' | 'z') =>
+    groupOf(piece.document.profile, props.id, coordinate)
+      .filter((id) => id !== props.id)
+      .map((id) => nodes.value.findIndex((n) => n.id === id) + 1)
+  const words = (name: string, list: number[]) =>
+    list.length > 0 ? [`its ${name} with node${list.length > 1 ? 's' : ''} ${list.join(', ')}`] : []
+  const parts = [...(node.value?.r ? words('⌀', others('r')) : []), ...words('height', others('z'))]
+  return parts.length > 0 ? `Shares ${parts.join(', ')}.` : ''
+})
 
 function typed(coordinate: 'r' | 'z', mm: number) {
   piece.dispatch({ type: 'type-coordinate', id: props.id, coordinate, mm })
@@ -30,10 +43,9 @@ function hold(coordinate: 'r' | 'z') {
   <section v-if="node" class="card">
     <h3>Node {{ index + 1 }}<span v-if="node.by === 'outline'" class="soft"> follows the outline</span></h3>
     <div class="locked">
-      <LengthField
+      <PieceLength
         label="⌀"
         :value-mm="2 * node.r"
-        :unit="piece.document.unit"
         :disabled="node.r === 0"
         @commit="(mm) => typed('r', mm / 2)"
       />
@@ -46,13 +58,7 @@ function hold(coordinate: 'r' | 'z') {
       />
     </div>
     <div class="locked">
-      <LengthField
-        label="Height"
-        :value-mm="node.z"
-        :unit="piece.document.unit"
-        :min-mm="-100000"
-        @commit="(mm) => typed('z', mm)"
-      />
+      <PieceLength label="Height" :value-mm="node.z" signed @commit="(mm) => typed('z', mm)" />
       <LockButton
         :on="held('z')"
         name="Hold the height"
@@ -61,6 +67,7 @@ function hold(coordinate: 'r' | 'z') {
       />
     </div>
     <p v-if="node.r === 0" class="soft">On the axis, exactly.</p>
+    <p v-if="shared" class="soft">{{ shared }}</p>
     <div v-if="node.r > 0 || isEnd" class="pair">
       <span class="name">{{ node.r === 0 ? 'Pole' : 'Joint' }}</span>
       <ARadioGroup

@@ -2,10 +2,10 @@
 import { RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
 import { computed } from 'vue'
 import { segmentFigures, type SegmentMeasure } from '../../../core/profile/segment-measures'
-import LengthField from '../../common/LengthField.vue'
 import NumberField from '../../common/NumberField.vue'
 import { usePiece } from '../../stores/piece'
 import LockButton from './LockButton.vue'
+import PieceLength from './PieceLength.vue'
 
 /** The segment after a node: its kind, its measures, and what it keeps. */
 const props = defineProps<{ id: string }>()
@@ -49,12 +49,7 @@ function typeRadius(mm: number) {
   </div>
   <template v-if="figures">
     <template v-if="node.next === 'line'">
-      <LengthField
-        label="Length"
-        :value-mm="figures.lengthMm"
-        :unit="piece.document.unit"
-        @commit="(mm) => type('length', mm)"
-      />
+      <PieceLength label="Length" :value-mm="figures.lengthMm" @commit="(mm) => type('length', mm)" />
       <NumberField
         label="Angle"
         :value="degrees"
@@ -75,12 +70,7 @@ function typeRadius(mm: number) {
       </div>
     </template>
     <div v-else-if="node.next === 'arc' && figures.radiusMm !== null" class="locked">
-      <LengthField
-        label="Arc radius"
-        :value-mm="figures.radiusMm"
-        :unit="piece.document.unit"
-        @commit="typeRadius"
-      />
+      <PieceLength label="Arc radius" :value-mm="figures.radiusMm" @commit="typeRadius" />
       <LockButton
         :on="node.radius !== undefined"
         name="Keep the radius"

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { Button as AButton, Switch as ASwitch } from 'ant-design-vue'
 import { computed, ref } from 'vue'
-import LengthField from '../../common/LengthField.vue'
 import NumberField from '../../common/NumberField.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
 import EdgeRow from './EdgeRow.vue'
+import PieceLength from './PieceLength.vue'
 
 /** Several nodes at once: moved, scaled, aligned, tied, their corners worked alike. */
 const emit = defineEmits<{ remove: [] }>()
@@ -52,20 +52,8 @@ function tie(coordinate: 'r' | 'z') {
 <template>
   <section class="card">
     <h3>{{ chosen.length }} nodes</h3>
-    <LengthField
-      label="Move up"
-      :value-mm="0"
-      :unit="piece.document.unit"
-      :min-mm="-100000"
-      @commit="(mm) => move({ dz: mm })"
-    />
-    <LengthField
-      label="⌀ grows by"
-      :value-mm="0"
-      :unit="piece.document.unit"
-      :min-mm="-100000"
-      @commit="(mm) => move({ dr: mm / 2 })"
-    />
+    <PieceLength label="Move up" :value-mm="0" signed @commit="(mm) => move({ dz: mm })" />
+    <PieceLength label="⌀ grows by" :value-mm="0" signed @commit="(mm) => move({ dr: mm / 2 })" />
     <NumberField
       label="⌀ times"
       :value="100"
@@ -75,27 +63,24 @@ function tie(coordinate: 'r' | 'z') {
       :max="10000"
       @commit="(v) => move({ factor: v / 100 })"
     />
-    <LengthField
+    <PieceLength
       label="All at ⌀"
       :value-mm="null"
       placeholder="type to align"
-      :unit="piece.document.unit"
       @commit="(mm) => align('r', mm / 2)"
     />
-    <LengthField
+    <PieceLength
       label="All at height"
       :value-mm="null"
       placeholder="type to align"
-      :unit="piece.document.unit"
-      :min-mm="-100000"
+      signed
       @commit="(mm) => align('z', mm)"
     />
-    <LengthField
+    <PieceLength
       label="Copy to height"
       :value-mm="null"
       placeholder="of its lower end"
-      :unit="piece.document.unit"
-      :min-mm="-100000"
+      signed
       @commit="copy"
     />
     <label class="switch"><ASwitch v-model:checked="mirrored" size="small" /> copied upside down</label>

@@ -4,10 +4,10 @@ import { computed, ref } from 'vue'
 import type { Station } from '../../../core/piece/schema'
 import { readStations } from '../../../core/piece/stations'
 import { formatLength } from '../../../core/units/format-length'
-import LengthField from '../../common/LengthField.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
+import PieceLength from './PieceLength.vue'
 
 /** Named heights with their ⌀; a caliper reading shows how far the profile is off, and may be met. */
 const bench = useBench()
@@ -77,7 +77,7 @@ function meet(station: Station) {
   >
     <button
       type="button"
-      class="head"
+      class="head bare"
       :aria-expanded="chosen === station.id"
       @click="chosen = chosen === station.id ? null : station.id"
     >
@@ -93,18 +93,16 @@ function meet(station: Station) {
         ><span class="name">Name</span
         ><AInput :value="station.name" :maxlength="60" @change="rename(station, $event)"
       /></label>
-      <LengthField
+      <PieceLength
         label="At height"
         :value-mm="station.z"
-        :unit="piece.document.unit"
-        :min-mm="-100000"
+        signed
         @commit="(mm) => change(station, { z: mm })"
       />
-      <LengthField
+      <PieceLength
         label="Caliper ⌀"
         :value-mm="station.caliperMm"
         placeholder="not read"
-        :unit="piece.document.unit"
         @commit="(mm) => change(station, { caliperMm: mm })"
       />
       <div class="row">
@@ -136,26 +134,11 @@ function meet(station: Station) {
   grid-template-columns: 1fr auto;
   gap: 0 8px;
   padding: 2px 0;
-  border: 0;
-  background: none;
-  color: inherit;
-  font: inherit;
-  text-align: left;
-  cursor: pointer;
 }
 .head .soft {
   white-space: nowrap;
 }
 .head .doubt {
   color: var(--doubt);
-}
-.pair {
-  display: grid;
-  grid-template-columns: 84px 1fr;
-  align-items: center;
-  gap: 8px;
-}
-.name {
-  color: var(--ink-soft);
 }
 </style>

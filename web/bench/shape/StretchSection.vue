@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { Button as AButton, Select as ASelect } from 'ant-design-vue'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { radiusAt } from '../../../core/measure/profile-measures'
 import { SIZE_WORDS, STRETCHES, type StretchKind } from '../../../core/profile/ready-stretches'
-import LengthField from '../../common/LengthField.vue'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
+import PieceLength from './PieceLength.vue'
 
 /** A bead, a cove … put between two heights of the outside. */
 const piece = usePiece()
@@ -14,7 +15,18 @@ const kind = ref<StretchKind>('bead')
 const low = ref(foot + 0.45 * (top - foot))
 const high = ref(foot + 0.5 * (top - foot))
 const size = ref(0.025 * (top - foot))
-const upper = ref(0.02 * (top - foot))
+const upper = ref(0)
+/** A ⌀ starts with that of the piece there; what stands out or goes in, with a little. */
+watch(kind, (now) => {
+  const diameter = (z: number) => 2 * (radiusAt(piece.derived.drawn, z) ?? 0.1 * (top - foot))
+  size.value =
+    now === 'taper'
+      ? diameter(low.value)
+      : now === 'ball'
+        ? diameter((low.value + high.value) / 2)
+        : 0.025 * (top - foot)
+  upper.value = diameter(high.value)
+})
 const sizeWords = computed(() => SIZE_WORDS[kind.value])
 
 const CHOICES = STRETCHES.map((value) => ({ value, label: value }))
@@ -43,45 +55,9 @@ function insert() {
     <ASelect v-model:value="kind" :options="CHOICES" aria-label="Shape" />
   </label>
   <p class="soft">{{ SHAPES[kind] }}</p>
-  <LengthField
-    label="From height"
-    :value-mm="low"
-    :unit="piece.document.unit"
-    :min-mm="-100000"
-    @commit="(mm) => (low = mm)"
-  />
-  <LengthField
-    label="To height"
-    :value-mm="high"
-    :unit="piece.document.unit"
-    :min-mm="-100000"
-    @commit="(mm) => (high = mm)"
-  />
-  <LengthField
-    v-if="sizeWords"
-    :label="sizeWords"
-    :value-mm="size"
-    :unit="piece.document.unit"
-    @commit="(mm) => (size = mm)"
-  />
-  <LengthField
-    v-if="kind === 'taper'"
-    label="⌀ above"
-    :value-mm="upper"
-    :unit="piece.document.unit"
-    @commit="(mm) => (upper = mm)"
-  />
+  <PieceLength label="From height" :value-mm="low" signed @commit="(mm) => (low = mm)" />
+  <PieceLength label="To height" :value-mm="high" signed @commit="(mm) => (high = mm)" />
+  <PieceLength v-if="sizeWords" :label="sizeWords" :value-mm="size" @commit="(mm) => (size = mm)" />
+  <PieceLength v-if="kind === 'taper'" label="⌀ above" :value-mm="upper" @commit="(mm) => (upper = mm)" />
   <AButton size="small" data-testid="insert-stretch" @click="insert">Insert the {{ kind }}</AButton>
 </template>
-
-<style scoped>
-.pair {
-  display: grid;
-  grid-template-columns: 84px 1fr;
-  align-items: center;
-  gap: 8px;
-}
-.name {
-  color: var(--ink-soft);
-}
-</style>

@@ -1,3 +1,4 @@
+import { createSharedComposable } from '@vueuse/core'
 import { computed } from 'vue'
 import { curveDeviation } from '../../../core/profile/deviation'
 import { reversed } from '../../../core/profile/edit'
@@ -9,8 +10,8 @@ import { useOutlineRead } from '../outline/use-outline-read'
 /** Chords for comparing are finer than those for drawing, as a share of the extent. */
 const FINE = 1 / 100_000
 
-/** How far the outline lies from the curve, where it was seen. */
-export function useDeviation() {
+/** How far the outline lies from the curve, where it was seen: one computation for comb, chart and figures. */
+export const useDeviation = createSharedComposable(() => {
   const piece = usePiece()
   const { read } = useOutlineRead()
   const deviation = computed(() => {
@@ -24,4 +25,4 @@ export function useDeviation() {
     return curveDeviation(points, seen.points, (i) => seen.states[i] !== 'assumed')
   })
   return { read, deviation }
-}
+})
