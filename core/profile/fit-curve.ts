@@ -33,7 +33,9 @@ export interface FitCurveOptions {
 const NOISE_SIGMAS = 4.5
 const MOST_WINDOW = 25
 /** So many times at most a run that came out too far off is cut, or its joints are made corners. */
-const MENDS = 8
+const MENDS = 14
+/** … the worst few runs. */
+const WORST = 4
 /** A mend that leaves this share of what was too far off is taken at once. */
 const MENDED = 0.5
 
@@ -52,40 +54,24 @@ export function fitCurve(
   const raw = { r: Float64Array.from(points, (p) => p[0]), z: Float64Array.from(points, (p) => p[1]) }
   const noise = options.noiseMm ?? noiseOf(raw)
   const window = Math.min(MOST_WINDOW, Math.max(1, Math.ceil((NOISE_SIGMAS * noise) / toleranceMm) ** 2))
-  const attempt = (runs: FittedRun[], corners: ReadonlySet<number>) => {
+  const attempt: Attempt = (runs, corners) => {
     const settled = settle(chain, runs, { toleranceMm, noiseMm: noise, held, corners })
     const off = deviations(chain, runs, settled, window)
-    const worst = off.reduce((w, d, k) => (d.most > off[w]!.most ? k : w), 0)
     const excess = off.reduce((s, d) => s + Math.max(0, d.most - toleranceMm), 0)
-    return { runs, corners, settled, off, worst, most: off[worst]!.most, excess }
+    return { runs, corners, settled, off, excess }
   }
   const places = candidatePlaces(chain, toleranceMm, noise)
   /** Once more with the points dealt out anew, where that helps. */
-  const polished = (fit: ReturnType<typeof attempt>) => {
+  const polished = (fit: Fit) => {
     const runs = movedJoints(chain, fit.runs, fit.settled)
     if (runs === fit.runs) return fit
     const again = attempt(runs, fit.corners)
     return again.excess <= fit.excess ? again : fit
   }
   let best = polished(attempt(partition(chain, places, toleranceMm, window), new Set()))
-  for (let mend = 0; mend < MENDS && best.most > toleranceMm; mend++) {
-    const { runs, corners, worst } = best
-    const ends = [runs[worst]!.from, runs[worst]!.to]
-    const cut = cutRun(chain, runs, worst, best.off[worst]!.where)
-    const loose = new Set([...corners, ...ends])
-    const tries = [() => attempt(runs, loose)]
-    if (cut)
-      tries.push(
-        () => attempt(cut, corners),
-        () => attempt(cut, loose),
-      )
-    let next: ReturnType<typeof attempt> | null = null
-    for (const run of tries) {
-      const tried = run()
-      if (!next || tried.excess < next.excess) next = tried
-      if (next.excess < MENDED * best.excess) break
-    }
-    if (!next || next.excess >= best.excess) break
+  for (let mend = 0; mend < MENDS && best.excess > 0; mend++) {
+    const next = mended(best, chain, attempt)
+    if (!next) break
     best = polished(next)
   }
   // Joints that were made corners on the way to the tolerance are smooth again where that costs nothing.
@@ -102,9 +88,44 @@ export function fitCurve(
   const squares = best.off.reduce((s, d) => s + d.squares, 0)
   return {
     nodes: nodesOf(best.settled, newId),
-    deviationMm: best.most,
+    deviationMm: Math.max(...best.off.map((d) => d.most)),
     rmsMm: Math.sqrt(squares / (chain.r.length + best.runs.length - 1)),
   }
+}
+
+/** Runs joined one way, and how far they come out. */
+interface Fit {
+  runs: FittedRun[]
+  /** Points at which a joint is a corner, however little it turns. */
+  corners: ReadonlySet<number>
+  settled: Settled
+  off: ReturnType<typeof deviations>
+  /** By how much the runs are farther off than the tolerance, in all, mm. */
+  excess: number
+}
+type Attempt = (runs: FittedRun[], corners: ReadonlySet<number>) => Fit
+
+/**
+ * A fit that comes nearer to the tolerance: with corners at the ends of a run that is too far off, with that run cut in two,
+ * or both. The worst run is tried first; null when none of the worst few can be helped.
+ */
+function mended(fit: Fit, chain: Chain, attempt: Attempt): Fit | null {
+  const { runs, corners, off } = fit
+  const worst = off.map((_, k) => k).sort((a, b) => off[b]!.most - off[a]!.most)
+  for (const k of worst.slice(0, WORST)) {
+    const loose = new Set([...corners, runs[k]!.from, runs[k]!.to])
+    const cut = cutRun(chain, runs, k, off[k]!.where)
+    const tries = [() => attempt(runs, loose)]
+    if (cut) tries.push(() => attempt(cut, corners), () => attempt(cut, loose)) // prettier-ignore
+    let best: Fit | null = null
+    for (const run of tries) {
+      const tried = run()
+      if (!best || tried.excess < best.excess) best = tried
+      if (best.excess < MENDED * fit.excess) break
+    }
+    if (best && best.excess < fit.excess) return best
+  }
+  return null
 }
 
 function isSound(settled: Settled): boolean {
