@@ -139,6 +139,35 @@ export function solvePositive(a: Float64Array, b: ArrayLike<number>, n: number):
   return x
 }
 
+/**
+ * Solves a x = b for a symmetric positive matrix with few diagonals, by Cholesky's way within the band; null when it isn't
+ * positive. Right-hand sides become the solutions.
+ * @param band lower diagonals row by row: band[i (w + 1) + d] is a[i, i - d], w diagonals beside the main one
+ */
+export function solveBanded(band: Float64Array, w: number, right: readonly Float64Array[]): boolean {
+  const n = band.length / (w + 1)
+  const at = (i: number, j: number) => i * (w + 1) + (i - j)
+  for (let i = 0; i < n; i++)
+    for (let j = Math.max(0, i - w); j <= i; j++) {
+      let sum = band[at(i, j)]!
+      for (let k = Math.max(0, i - w); k < j; k++) sum -= band[at(i, k)]! * band[at(j, k)]!
+      if (i > j) band[at(i, j)] = sum / band[at(j, j)]!
+      else if (sum > 0) band[at(i, i)] = Math.sqrt(sum)
+      else return false
+    }
+  for (const x of right) {
+    for (let i = 0; i < n; i++) {
+      for (let k = Math.max(0, i - w); k < i; k++) x[i]! -= band[at(i, k)]! * x[k]!
+      x[i]! /= band[at(i, i)]!
+    }
+    for (let i = n - 1; i >= 0; i--) {
+      for (let k = i + 1; k <= Math.min(n - 1, i + w); k++) x[i]! -= band[at(k, i)]! * x[k]!
+      x[i]! /= band[at(i, i)]!
+    }
+  }
+  return true
+}
+
 function inversePositive(a: Float64Array, n: number): Float64Array | null {
   const out = new Float64Array(n * n)
   for (let j = 0; j < n; j++) {

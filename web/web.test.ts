@@ -39,6 +39,55 @@ describe('snapping', () => {
       { r: 0, z: 20, to: ['level', 'on the axis'] },
     ],
   ] as [string, Partial<SnapRequest>, object][])('%s', (_what, change, expected) =>
+    expect(snapNode(wish(change))).toEqual({ ...expected, guides: [] }),
+  )
+
+  // Five px are 1.25 mm here.
+  const others = [{ r: 12, z: 80 }]
+  const edge: [number, number][] = [[0, 0], [28, 0], [28.5, 40], [29.5, 60], [10, 90]] // prettier-ignore
+  it.each([
+    [
+      "another node's height, pointed out",
+      { z: 79.2, others },
+      { r: 30, z: 80, to: ['same height'], guides: others },
+    ],
+    ["another node's ⌀", { r: 12.4, others }, { r: 12, z: 50, to: ['same ⌀'], guides: others }],
+    [
+      'a station',
+      { z: 51, levels: [{ z: 50, name: 'Belly' }] },
+      { r: 30, z: 50, to: ['at Belly'], guides: [] },
+    ],
+    [
+      'the edge of the photo',
+      { edge },
+      { r: expect.closeTo(29, 2), z: expect.closeTo(50.05, 2), to: ['on the edge'], guides: [] },
+    ],
+    [
+      'the edge at the height of a node',
+      { z: 48.9, edge, others: [{ r: 5, z: 50 }] },
+      { r: 29, z: 50, to: ['on the edge', 'same height'], guides: [{ r: 5, z: 50 }] },
+    ],
+    [
+      'the edge straight beside a neighbour',
+      { r: 29.6, z: 22, edge, straight: true },
+      { r: 28.25, z: 20, to: ['level', 'on the edge'], guides: [] },
+    ],
+    [
+      'the grid, in both ways',
+      { gridMm: 0.5, r: 30.13, z: 49.9 },
+      { r: 30, z: 50, to: ['on the grid', 'on the grid'], guides: [] },
+    ],
+    [
+      "a stroke's end before all else",
+      { edge, ends: [{ r: 31, z: 51, stroke: 's' }] },
+      { r: 31, z: 51, to: ['joins'], guides: [], joins: 's' },
+    ],
+    [
+      'nothing while a key is held',
+      { edge, others, gridMm: 1, free: true, z: 79.5 },
+      { r: 30, z: 79.5, to: [], guides: [] },
+    ],
+  ] as [string, Partial<SnapRequest>, object][])('%s', (_what, change, expected) =>
     expect(snapNode(wish(change))).toEqual(expected),
   )
 })

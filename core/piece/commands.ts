@@ -8,7 +8,7 @@ import type { HalfProfile } from '../profile/profile'
 import { recalibrate } from '../profile/recalibrate'
 import type { DisplayUnit } from '../units/units'
 import { withCheckpoint } from './checkpoints'
-import { followOutline } from './follow-outline'
+import { followOutline, refitStretch } from './follow-outline'
 import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-commands'
 import { readOutline, usualFit } from './outline'
 import { solvedOf } from './solved'
@@ -44,6 +44,8 @@ export type Command =
       idPrefix: string
     }
   | { type: 'fit-outline'; toleranceMm: number; idPrefix: string }
+  /** The stretch between the first and the last of the nodes, fitted anew. */
+  | { type: 'fit-stretch'; ids: string[]; toleranceMm: number; idPrefix: string }
   | { type: 'choose-side'; choice: PieceOutline['choices'][number] }
   | { type: 'forget-choice'; id: string }
   | { type: 'lay-edge'; stroke: PieceOutline['strokes'][number] }
@@ -78,6 +80,7 @@ const LABELS: Record<Command['type'], string> = {
   'take-found': 'take what was found',
   'take-outline': 'take the outline',
   'fit-outline': 'fit nodes to the outline',
+  'fit-stretch': 'fit a stretch to the outline',
   'choose-side': 'choose a side',
   'forget-choice': 'forget a chosen side',
   'lay-edge': 'draw an edge',
@@ -162,6 +165,7 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
       return withCalibration(document, command, preview)
     case 'take-outline':
     case 'fit-outline':
+    case 'fit-stretch':
     case 'choose-side':
     case 'forget-choice':
     case 'lay-edge':
@@ -209,6 +213,7 @@ type OutlineCommand = Extract<
     type:
       | 'take-outline'
       | 'fit-outline'
+      | 'fit-stretch'
       | 'choose-side'
       | 'forget-choice'
       | 'lay-edge'
@@ -236,6 +241,12 @@ function withOutline(document: PieceDocument, command: OutlineCommand): PieceDoc
   switch (command.type) {
     case 'fit-outline':
       return refitted({ ...document, outline: { ...outline, fitMm: command.toleranceMm } }, command.idPrefix)
+    case 'fit-stretch': {
+      const view = solvedOf(document)?.view
+      if (!view) return document
+      const follows = command.toleranceMm === outline.fitMm
+      return { ...document, profile: refitStretch(document.profile, outline, view, { ...command, follows }) }
+    }
     case 'choose-side':
       return refitted({ ...document, outline: { ...outline, choices: put(outline.choices, command.choice) } })
     case 'forget-choice':

@@ -49,7 +49,7 @@ export function derive(document: PieceDocument, options: DeriveOptions = {}): De
   const drawn = flatten(segments, options)
   const ends = openEnds(nodes)
   const faults = segments.length ? profileFaults(nodes, drawn) : []
-  const solid = faults.length === 0 ? solidProfile(document.profile.nodes, options) : null
+  const solid = faults.length === 0 ? solidProfile(nodes, { segments, flat: drawn }, options) : null
   return {
     calibration,
     segments,
@@ -62,13 +62,19 @@ export function derive(document: PieceDocument, options: DeriveOptions = {}): De
   }
 }
 
-function solidProfile(nodes: readonly ProfileNode[], options: DeriveOptions): SolidProfile | null {
+/** @param drawn the curve as drawn: where it is closed and runs upwards it serves as it is */
+function solidProfile(
+  nodes: readonly ProfileNode[],
+  drawn: Pick<SolidProfile, 'segments' | 'flat'>,
+  options: DeriveOptions,
+): SolidProfile | null {
   if (nodes.length < 2) return null
   let count = 0
   const closed = closeToAxis({ side: 'right', nodes: [...nodes] }, () => `closing-${count++}`).nodes
   if (!isClosed(closed)) return null
-  let segments = profileSegments(closed)
-  let flat = flatten(segments, options)
+  const asDrawn = count === 0
+  let segments = asDrawn ? drawn.segments : profileSegments(closed)
+  let flat = asDrawn ? drawn.flat : flatten(segments, options)
   const area = signedArea(flat.points)
   // Less than a billionth of the bounding square is rounding, not a piece: a line drawn up the axis, say.
   if (Math.abs(area) <= 1e-9 * extent(segments) ** 2) return null
@@ -76,6 +82,6 @@ function solidProfile(nodes: readonly ProfileNode[], options: DeriveOptions): So
     segments = profileSegments(reversed(closed))
     flat = flatten(segments, options)
   }
-  if (profileFaults(closed, flat).length > 0) return null
+  if (!asDrawn && profileFaults(closed, flat).length > 0) return null
   return { segments, flat, closedForShow: count > 0 }
 }

@@ -1,10 +1,13 @@
 import type { View } from '../camera/view'
-import { picturePointOf } from '../profile/edit'
+import { picturePointOf, reversed } from '../profile/edit'
+import { CoreError } from '../errors'
 import type { ReadProfile } from '../calibrate/read-profile'
 import { fitCurve, type FittedCurve } from '../profile/fit-curve'
 import { withSegment } from '../profile/node-segment'
 import type { HalfProfile, ProfileNode } from '../profile/profile'
 import { readOutline } from './outline'
+import { sharpSegments, turnBetween } from '../profile/segments'
+import { settleTangents } from '../profile/tangents'
 import type { PieceOutline } from './schema'
 
 /** The outline nearer to a hand's node than this share of the height makes room for it. */
@@ -57,6 +60,71 @@ export function followOutline(
     nodes.push(...fitted.slice(before ? 1 : 0, after ? -1 : undefined))
   }
   return { ...profile, nodes }
+}
+
+/**
+ * The stretch between the first and the last of some nodes fitted anew to the outline, to a tolerance of its own; those two
+ * stay where they are, and so does everything beyond them.
+ * @param follows whether the new nodes go on following the outline when the calibration changes
+ * @throws CoreError `stretch-too-short` for fewer than two nodes
+ */
+export function refitStretch(
+  profile: HalfProfile,
+  outline: PieceOutline,
+  view: View,
+  { ids, toleranceMm, idPrefix, follows }: StretchFit,
+): HalfProfile {
+  const chosen = profile.nodes.flatMap((n, i) => (ids.includes(n.id) ? [i] : []))
+  const [from, to] = [chosen[0], chosen[chosen.length - 1]]
+  if (from === undefined || to === undefined || from === to)
+    throw new CoreError({
+      code: 'stretch-too-short',
+      message: 'Choose the first and the last node of the stretch to fit: it needs two.',
+      where: 'nodes',
+    })
+  const upwards = profile.nodes[0]!.z <= profile.nodes[profile.nodes.length - 1]!.z
+  const list = upwards ? profile.nodes : reversed(profile.nodes)
+  const [a, b] = upwards ? [from, to] : [list.length - 1 - to, list.length - 1 - from]
+  const [first, last] = [list[a]!, list[b]!]
+  const read = readOutline(outline, view)
+  const seen = between(read.points, first, last, ROOM * (read.top - read.foot))
+  let count = 0
+  const newId = () => `${idPrefix}-${count++}`
+  const fitted = fitCurve([[first.r, first.z], ...seen, [last.r, last.z]], {
+    toleranceMm,
+    newId,
+    held: { start: true, end: true },
+  }).nodes
+  const inner = fitted.slice(1, -1).map((node): ProfileNode => ({
+    ...node,
+    ...(follows && { by: 'outline' }),
+    drawn: picturePointOf(profile.side, node, view),
+  }))
+  const start = fitted[0] ? withSegment(first, fitted[0]) : first
+  const joined = [...list.slice(0, a), start, ...inner, ...list.slice(b)]
+  const nodes = settleTangents(list, cornered(joined, [a, a + inner.length + 1]))
+  return { ...profile, nodes: upwards ? nodes : reversed(nodes) }
+}
+
+/** Turns at the ends of a fitted stretch beyond this are corners, radians: the curve wasn't smooth there after all. */
+const CORNER = (5 * Math.PI) / 180
+
+/** The nodes with corners at those places where the curve now turns sharply. */
+function cornered(nodes: readonly ProfileNode[], places: readonly number[]): ProfileNode[] {
+  const segments = sharpSegments(nodes)
+  return nodes.map((node, i) => {
+    const [into, out] = [i - 1, i].map((k) => segments.find((s) => s.index === k))
+    if (!places.includes(i) || !into || !out || Math.abs(turnBetween(into, out)) < CORNER) return node
+    return { ...node, joint: 'corner' }
+  })
+}
+
+/** What to fit anew. */
+export interface StretchFit {
+  ids: readonly string[]
+  toleranceMm: number
+  idPrefix: string
+  follows: boolean
 }
 
 /** The last curve that was fitted to what was read: a fit takes a good part of a second. */

@@ -1,4 +1,7 @@
 import { describe, expect, it } from 'vitest'
+import { radiusAt } from '../measure/profile-measures'
+import { flatten } from '../profile/flatten'
+import { profileSegments } from '../profile/profile-segments'
 import { EMPTY_CALIBRATION } from '../calibrate/calibration'
 import { newKnownSize } from '../calibrate/known-size'
 import { applyCommand, type Command } from './commands'
@@ -98,6 +101,27 @@ describe('outline of a piece', () => {
 
   it('another photo takes the outline away', () => {
     expect(applyCommand(taken, { type: 'set-photo', photo: { ...taken.photo!, sha256: 'b'.repeat(64) } }).outline).toBeNull() // prettier-ignore
+  })
+})
+
+describe('a stretch fitted anew', () => {
+  it('follows the outline between its ends again; what hands made beyond them stays', () => {
+    // A hand spoils the neck and the foot; only the neck is fitted again.
+    const { nodes } = taken.profile
+    const neck = nodes.findIndex((n) => n.z > 81 && n.r > 9)
+    const foot = nodes.findIndex((n) => n.r > 19)
+    const dent = { dr: -3, dz: 0 }
+    const spoilt = [neck, foot].reduce<PieceDocument>(
+      (d, i) => applyCommand(d, { type: 'move-nodes', ids: [nodes[i]!.id], ...dent }),
+      taken,
+    )
+    const ids = [nodes[neck - 1]!.id, nodes.at(-1)!.id]
+    const fitted = applyCommand(spoilt, { type: 'fit-stretch', ids, toleranceMm: 0.02, idPrefix: 'again' })
+    const radius = (d: PieceDocument, z: number) => radiusAt(flatten(profileSegments(d.profile.nodes)), z)!
+    expect(radius(spoilt, 120)).toBeLessThan(9)
+    expect(radius(fitted, 120)).toBeCloseTo(10, 1)
+    expect(fitted.profile.nodes.find((n) => n.id === nodes[foot]!.id)).toMatchObject({ r: spoilt.profile.nodes[foot]!.r }) // prettier-ignore
+    expect(() => applyCommand(taken, { type: 'fit-stretch', ids: ids.slice(0, 1), toleranceMm: 1, idPrefix: 'x' })).toThrow(/needs two/) // prettier-ignore
   })
 })
 

@@ -4,7 +4,9 @@ import type { View } from '../camera/view'
 import { cutAt } from '../profile/between-levels'
 import { copyStretch, type StretchCopy } from '../profile/copy-stretch'
 import { deleteNodes } from '../profile/delete-nodes'
-import { appendNode, changeNode, closeToAxis, picturePointOf } from '../profile/edit'
+import { appendNode, appendNodes, changeNode, closeToAxis, picturePointOf } from '../profile/edit'
+import { requireEven, settleCurvature, wishEven } from '../profile/even-joints'
+import { fairStretch } from '../profile/fair-stretch'
 import { insertNode } from '../profile/insert-node'
 import { moveNode, moveNodes, typeCoordinate } from '../profile/move-nodes'
 import { setHandles, setNodeKind } from '../profile/segment-kind'
@@ -13,6 +15,7 @@ import { mirrorEnds } from '../profile/mirror-ends'
 import type { CornerEdge, HalfProfile, ProfileNode, Side, Tie } from '../profile/profile'
 import { insertStretch, type ReadyStretch } from '../profile/ready-stretches'
 import { typeSegment, type SegmentMeasure } from '../profile/segment-measures'
+import { dropStroke, joinStroke, layAside, reverseStroke, splitAt, takeStroke } from '../profile/strokes'
 import { settleTangents } from '../profile/tangents'
 
 /** Changes of the half-profile. */
@@ -20,6 +23,8 @@ export type ProfileCommand =
   | { type: 'set-side'; side: Side }
   /** `side` chooses the drawn side with the first node off the axis. */
   | { type: 'add-node'; node: ProfileNode; at: 'first' | 'last'; side?: Side }
+  /** A run of nodes that goes on from an end; its first node stands on that end. */
+  | { type: 'add-nodes'; nodes: ProfileNode[]; at: 'first' | 'last' }
   | { type: 'insert-node'; index: number; t: number; id: string }
   | { type: 'move-node'; id: string; r: number; z: number; drawn?: PicturePoint }
   /** Several nodes together: ⌀ by a factor or an amount, heights by an amount; those within reach follow less and less. */
@@ -28,7 +33,8 @@ export type ProfileCommand =
   /** Length and angle of a line, or radius of an arc, exactly. */
   | { type: 'type-segment'; id: string; measure: SegmentMeasure; value: number }
   | { type: 'align-nodes'; ids: string[]; coordinate: 'r' | 'z'; mm: number }
-  | { type: 'set-joint'; id: string; joint: ProfileNode['joint'] }
+  /** `even`: smooth, and of one curvature. */
+  | { type: 'set-joint'; id: string; joint: ProfileNode['joint'] | 'even' }
   | { type: 'set-segment'; id: string; next: ProfileNode['next'] }
   | { type: 'set-bulge'; id: string; bulge: number }
   | { type: 'set-handles'; id: string; handles: NonNullable<ProfileNode['handles']> }
@@ -45,12 +51,21 @@ export type ProfileCommand =
   | { type: 'meet-station'; z: number; diameterMm: number; reachMm: number; id: string }
   | { type: 'copy-stretch'; copy: StretchCopy; idPrefix: string }
   | { type: 'mirror-ends'; z: number; keep: 'below' | 'above'; idPrefix: string }
+  /** The stretch between the first and the last of the nodes, made fair within a distance. */
+  | { type: 'fair-stretch'; ids: string[]; withinMm: number; idPrefix: string }
+  | { type: 'lay-aside'; stroke: string }
+  | { type: 'take-stroke'; id: string; as: string }
+  | { type: 'split-stroke'; id: string; node: string; stroke: string }
+  | { type: 'join-stroke'; id: string; mergeMm: number }
+  | { type: 'reverse-stroke' }
+  | { type: 'drop-stroke'; id: string }
   | { type: 'close-profile'; ids: [string, string] }
   | { type: 'clear-profile' }
 
 export const PROFILE_LABELS: Record<ProfileCommand['type'], string> = {
   'set-side': 'change the drawn side',
   'add-node': 'add a node',
+  'add-nodes': 'draw along the edge',
   'insert-node': 'insert a node',
   'move-node': 'move a node',
   'move-nodes': 'move nodes',
@@ -72,6 +87,13 @@ export const PROFILE_LABELS: Record<ProfileCommand['type'], string> = {
   'meet-station': 'pass through a caliper reading',
   'copy-stretch': 'copy a stretch',
   'mirror-ends': 'mirror an end',
+  'fair-stretch': 'make a stretch fair',
+  'lay-aside': 'begin another stroke',
+  'take-stroke': 'take another stroke',
+  'split-stroke': 'part the stroke',
+  'join-stroke': 'join a stroke',
+  'reverse-stroke': 'turn the stroke round',
+  'drop-stroke': 'throw a stroke away',
   'close-profile': 'close the profile',
   'clear-profile': 'clear the profile',
 }
@@ -95,8 +117,12 @@ export function applyToProfile(
   const view = solved?.view
   const edited = change(profile, command, view, LEAST_RADIUS_PX * (solved?.frame.mmPerPx ?? 0))
   if (edited === profile || command.type === 'set-side') return edited
-  const nodes = settleTangents(profile.nodes, edited.nodes)
-  return { ...edited, nodes: view ? redrawn(profile, { ...edited, nodes }, view) : nodes }
+  const before = [profile, ...(profile.aside ?? [])].flatMap((stroke) => stroke.nodes)
+  const nodes = settleCurvature(before, settleTangents(before, edited.nodes))
+  if (command.type === 'set-joint' && command.joint === 'even') requireEven(nodes, command.id)
+  // The ends made by closing stay level with their neighbours instead of standing anywhere in the picture.
+  const places = command.type !== 'close-profile'
+  return { ...edited, nodes: view ? redrawn(profile, { ...edited, nodes }, view, places) : nodes }
 }
 
 function change(
@@ -110,6 +136,8 @@ function change(
       return mirrorTo(profile, command.side, view)
     case 'add-node':
       return appendNode({ ...profile, side: command.side ?? profile.side }, command.node, command.at)
+    case 'add-nodes':
+      return appendNodes(profile, command.nodes, command.at)
     case 'insert-node':
       return insertNode(profile, command.index, command.t, command.id, view)
     case 'move-node':
@@ -126,6 +154,7 @@ function change(
         new Map(command.ids.map((id) => [id, { [command.coordinate]: command.mm }])),
       )
     case 'set-joint':
+      if (command.joint === 'even') return wishEven(profile, command.id)
       return setNodeKind(profile, command.id, { joint: command.joint })
     case 'set-segment':
       return setNodeKind(profile, command.id, { next: command.next })
@@ -163,6 +192,20 @@ function change(
       return copyStretch(profile, command.copy, counter(command.idPrefix))
     case 'mirror-ends':
       return mirrorEnds(profile, command.z, command.keep, counter(command.idPrefix))
+    case 'fair-stretch':
+      return fairStretch(profile, command.ids, command.withinMm, counter(command.idPrefix))
+    case 'lay-aside':
+      return layAside(profile, command.stroke)
+    case 'take-stroke':
+      return takeStroke(profile, command.id, command.as)
+    case 'split-stroke':
+      return splitAt(profile, command.id, command)
+    case 'join-stroke':
+      return joinStroke(profile, command.id, command.mergeMm)
+    case 'reverse-stroke':
+      return reverseStroke(profile)
+    case 'drop-stroke':
+      return dropStroke(profile, command.id)
     case 'close-profile': {
       const ids = [...command.ids]
       return closeToAxis(profile, () => ids.shift()!)
@@ -183,11 +226,15 @@ function withLocks(profile: HalfProfile): HalfProfile {
   return moveWithLocks(requireLocks(profile), new Map())
 }
 
-/** Nodes that moved without being drawn anew stand elsewhere in the picture too. */
-function redrawn(before: HalfProfile, after: HalfProfile, view: View): ProfileNode[] {
+/**
+ * Nodes that moved without being drawn anew stand elsewhere in the picture too, and new ones stand where they were made, so
+ * that a corrected scale takes them along.
+ */
+function redrawn(before: HalfProfile, after: HalfProfile, view: View, places: boolean): ProfileNode[] {
   const old = new Map(before.nodes.map((n) => [n.id, n]))
   return after.nodes.map((node) => {
     const was = old.get(node.id)
+    if (!was && !node.drawn && places) return { ...node, drawn: picturePointOf(after.side, node, view) }
     const moved = was && (was.r !== node.r || was.z !== node.z) && was.drawn && was.drawn === node.drawn
     return moved ? { ...node, drawn: picturePointOf(after.side, node, view) } : node
   })
@@ -196,8 +243,8 @@ function redrawn(before: HalfProfile, after: HalfProfile, view: View): ProfileNo
 /** Shows the same profile on the other side; the picture points move to the mirrored places. */
 function mirrorTo(profile: HalfProfile, side: Side, view: View | undefined): HalfProfile {
   if (profile.side === side) return profile
-  const nodes = profile.nodes.map((node) =>
-    node.drawn && view ? { ...node, drawn: picturePointOf(side, node, view) } : node,
-  )
-  return { ...profile, side, nodes }
+  const mirrored = (nodes: readonly ProfileNode[]) =>
+    nodes.map((node) => (node.drawn && view ? { ...node, drawn: picturePointOf(side, node, view) } : node))
+  const aside = profile.aside?.map((s) => ({ ...s, nodes: mirrored(s.nodes) }))
+  return { ...profile, side, nodes: mirrored(profile.nodes), ...(aside && { aside }) }
 }

@@ -135,6 +135,7 @@ const Node = v.object({
   way: v.optional(v.picklist(['level', 'upright'])),
   radius: v.optional(Positive()),
   held: v.optional(v.array(v.picklist(['r', 'z']))),
+  even: v.optional(v.literal(true)),
   edge: v.optional(v.object({ kind: v.picklist(['fillet', 'chamfer']), mm: Positive() })),
   drawn: v.optional(Point),
   typed: v.optional(v.array(v.picklist(['r', 'z']))),
@@ -200,6 +201,12 @@ const MAKING = {
     side: v.picklist(['left', 'right']),
     nodes: v.pipe(v.array(Node), v.maxLength(5000, 'A profile may have up to 5000 nodes.')),
     ties: v.optional(v.pipe(v.array(Tie), v.maxLength(500))),
+    aside: v.optional(
+      v.pipe(
+        v.array(v.object({ id: Id, nodes: v.pipe(v.array(Node), v.maxLength(5000)) })),
+        v.maxLength(50, 'A profile may have up to 50 strokes.'),
+      ),
+    ),
   }),
   stations: v.pipe(v.array(Station), v.maxLength(100, 'A piece may have up to 100 stations.')),
   solid: v.object({ sides: Count(LEAST_SIDES, MOST_SIDES) }),

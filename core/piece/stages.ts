@@ -86,6 +86,8 @@ function profileReport(document: PieceDocument, derived: DerivedPiece): StageRep
   if (count < 2) return waiting('Click along one side, from the axis up.')
   const fault = derived.faults[0]
   if (fault) return doubt(fault.message)
+  const aside = document.profile.aside?.length ?? 0
+  if (aside > 0) return doubt(aside === 1 ? 'One stroke is not joined.' : `${aside} strokes are not joined.`)
   const open = derived.openEnds.map((e) => e.place)
   if (open.length === 2) return doubt('Open at foot and top.')
   if (open.length === 1) return doubt(`Open at the ${open[0]}.`)

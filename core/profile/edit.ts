@@ -28,6 +28,22 @@ export function appendNode(
   return { ...profile, nodes: [...before, withSegment(node, LINE)] }
 }
 
+/**
+ * Adds a run of nodes to an end; the first of them stands on that end and only brings the segment that leaves it.
+ * @param at where the run goes on; before the first node it leads away from it
+ */
+export function appendNodes(
+  profile: HalfProfile,
+  run: readonly ProfileNode[],
+  at: 'first' | 'last',
+): HalfProfile {
+  const own = at === 'last' ? profile.nodes : reversed(profile.nodes)
+  const end = own[own.length - 1]
+  if (!end || run.length < 2) return profile
+  const nodes = [...own.slice(0, -1), withSegment(end, run[0]!), ...run.slice(1)]
+  return { ...profile, nodes: at === 'last' ? nodes : reversed(nodes) }
+}
+
 /** Changes what a node says of itself; undefined takes a field away. */
 export function changeNode(profile: HalfProfile, id: string, change: Partial<ProfileNode>): HalfProfile {
   const index = indexOfNode(profile, id)

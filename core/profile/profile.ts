@@ -34,6 +34,8 @@ export interface ProfileNode {
   radius?: number
   /** Coordinates that nothing but typing changes. */
   held?: ('r' | 'z')[]
+  /** Of a smooth joint between curves: they also share their curvature there. */
+  even?: true
   /** Of a corner: kept as a wish, so that it can be changed and taken away. */
   edge?: CornerEdge
   /** Where it was drawn in the photo; absent for nodes that never were. */
@@ -54,11 +56,19 @@ export interface Tie {
   nodes: string[]
 }
 
+/** A run of nodes that is not joined to the profile (yet). */
+export interface Stroke {
+  id: string
+  nodes: ProfileNode[]
+}
+
 export interface HalfProfile {
   side: Side
   ties?: Tie[]
-  /** In drawing order; see `oriented` for the order that the solid needs. */
+  /** The stroke in hand, of which the solid is made; in drawing order. */
   nodes: ProfileNode[]
+  /** Strokes that lie aside: shown, moved with the calibration, joined when their ends come near. */
+  aside?: Stroke[]
 }
 
 export const EMPTY_PROFILE: HalfProfile = { side: 'right', nodes: [] }

@@ -17,6 +17,14 @@ export function recalibrate(profile: HalfProfile, view: View): HalfProfile {
     return { ...node, r, z: stays.includes('z') ? node.z : p.z }
   })
   const nodes = withHandles(profile.nodes, followNeighbours(profile.nodes, read))
+  if (profile.aside) {
+    const { side } = profile
+    const aside = profile.aside.map((s) => ({
+      ...s,
+      nodes: recalibrate({ side, nodes: s.nodes }, view).nodes,
+    }))
+    profile = { ...profile, aside }
+  }
   try {
     return moveWithLocks({ ...profile, nodes }, new Map())
   } catch (error) {

@@ -14,7 +14,9 @@ export function setNodeKind(
   const index = indexOfNode(profile, id)
   const node = profile.nodes[index]
   if (!node) return profile
-  const jointed = change.joint ? { ...node, joint: change.joint } : node
+  const jointed = change.joint ? { ...node, joint: change.joint } : { ...node }
+  // Another joint, or a segment whose curvature is what it is, ends the wish for one curvature.
+  if (change.joint) delete jointed.even
   if (!change.next || change.next === node.next) return replaceNode(profile, index, jointed)
   return replaceNode(profile, index, withSegment(jointed, segmentAs(profile, index, change.next)))
 }

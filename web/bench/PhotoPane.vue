@@ -10,9 +10,12 @@ import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import CalibrationOverlay from './overlay/CalibrationOverlay.vue'
 import CombOverlay from './overlay/CombOverlay.vue'
+import CurvatureOverlay from './overlay/CurvatureOverlay.vue'
+import GridOverlay from './overlay/GridOverlay.vue'
 import OutlineOverlay from './overlay/OutlineOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
 import ProfileOverlay from './overlay/ProfileOverlay.vue'
+import SidesOverlay from './overlay/SidesOverlay.vue'
 import StationOverlay from './overlay/StationOverlay.vue'
 import JudgingFilters from './JudgingFilters.vue'
 import PhotoLoupe from './PhotoLoupe.vue'
@@ -97,6 +100,10 @@ watchEffect(() => {
 })
 
 const hint = computed(() => {
+  const { edgeProblem } = tools.profile.pen
+  if (bench.tool === 'pen' && bench.penKind === 'edge' && edgeProblem.value) return edgeProblem.value
+  if (bench.tool === 'pen' && bench.penKind === 'edge' && piece.document.profile.nodes.length > 0)
+    return 'Click on: the pen follows the edge of the photo to there, in few elements.'
   if (bench.tool === 'pen')
     return piece.document.profile.nodes.length === 0
       ? 'Click where the axis meets the foot, then outwards and up one side.'
@@ -164,6 +171,14 @@ const cursor = computed(() =>
         :pointer="tools.pointer.value"
       />
       <OutlineOverlay v-if="stage === 'outline'" :tools="tools" />
+      <GridOverlay v-if="stage === 'profile' && bench.gridMm > 0" :width="width" :height="height" />
+      <SidesOverlay v-if="stage === 'profile' && bench.sides" :sign="tools.profile.sign.value" />
+      <CurvatureOverlay
+        v-if="stage === 'profile' && bench.curvature"
+        :sign="tools.profile.sign.value"
+        :width="width"
+        :height="height"
+      />
       <ProfileOverlay
         v-if="stage !== 'photo' && stage !== 'calibrate' && stage !== 'outline'"
         :width="width"

@@ -107,6 +107,12 @@ export function useBenchShortcuts({ stage, zoomBy, fit }: BenchActions): void {
     },
     { keys: ['L'], label: 'lines', when: shaping, run: () => (bench.penKind = 'line') },
     { keys: ['A'], label: 'arcs', when: shaping, run: () => (bench.penKind = 'arc') },
+    {
+      keys: ['E'],
+      label: 'along the edge',
+      when: () => shaping() && piece.document.photo !== null,
+      run: () => (bench.penKind = 'edge'),
+    },
     { keys: ['C'], label: 'curves', when: shaping, run: () => (bench.penKind = 'curve') },
     { keys: ['J'], label: 'joint', when: chosen, run: toggleJoints },
     {

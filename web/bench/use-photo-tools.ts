@@ -22,6 +22,11 @@ type Grip =
   | { what: 'mark'; mark: Mark }
   | { what: 'node'; id: string }
   | { what: 'bend'; bend: Bend }
+  /** All that is chosen, taken by a segment. */
+  | { what: 'chosen'; from: ScreenPoint }
+  | { what: 'frame' }
+  /** The press itself did it all. */
+  | { what: 'done' }
   | { what: 'place' }
   | { what: 'paint' }
 
@@ -37,7 +42,7 @@ export function usePhotoTools(stage: () => Stage) {
   const grip = shallowRef<Grip | null>(null)
   const pointer = shallowRef<ScreenPoint | null>(null)
   const dragging = computed(
-    () => grip.value !== null && grip.value.what !== 'place' && grip.value.what !== 'paint',
+    () => grip.value !== null && !['place', 'paint', 'frame', 'done'].includes(grip.value.what),
   )
 
   watch([() => bench.tool, stage], () => {
@@ -75,7 +80,7 @@ export function usePhotoTools(stage: () => Stage) {
 
   /** Uses the tool at a place, as a click there does. */
   function useAt(at: ScreenPoint, keys: Modifiers | null = null): void {
-    if (bench.tool === 'pen') profile.place(at, keys)
+    if (bench.tool === 'pen') profile.pen.place(profile.snapped(at, keys, null), at, keys)
     else if (bench.tool === 'edge') edgePen.place(at)
     else if (bench.tool === 'mark') guides.mark(at)
     else calibration.place(at)
@@ -84,6 +89,19 @@ export function usePhotoTools(stage: () => Stage) {
   function takeNode(id: string, keys: Modifiers): void {
     if (keys.shiftKey && !bench.selected.has(id)) bench.selected = new Set([...bench.selected, id])
     else if (!bench.selected.has(id)) bench.select(id)
+  }
+
+  /** What a press off the nodes takes: with Shift a segment or a frame, otherwise a new node, or another stroke. */
+  function takeCurve(at: ScreenPoint, keys: Modifiers): Grip | null {
+    if (keys.shiftKey) {
+      if (profile.chooseSegment(at)) return { what: 'chosen', from: at }
+      profile.frame.value = { from: at, to: at }
+      return { what: 'frame' }
+    }
+    if (profile.onChosenSegment(at)) return { what: 'chosen', from: at }
+    const id = profile.insert(at)
+    if (id) return { what: 'node', id }
+    return profile.takeStroke(at) ? { what: 'done' } : null
   }
 
   const handlers: Omit<PaneHandlers, 'pan' | 'zoom'> = {
@@ -96,15 +114,14 @@ export function usePhotoTools(stage: () => Stage) {
         grip.value = { what: 'paint' }
       }
       if (!grip.value && bench.tool !== 'none') grip.value = { what: 'place' }
-      if (!grip.value && stage() === 'profile') {
-        const id = profile.insert(at)
-        if (id) grip.value = { what: 'node', id }
-      }
+      if (!grip.value && stage() === 'profile') grip.value = takeCurve(at, event)
       return grip.value !== null
     },
     move(at, event) {
       pointer.value = at
       if (grip.value?.what === 'node') profile.drag(grip.value.id, at, event)
+      else if (grip.value?.what === 'chosen') profile.dragChosen(grip.value.from, at)
+      else if (grip.value?.what === 'frame') profile.frame.value = { from: profile.frame.value!.from, to: at }
       else if (grip.value?.what === 'bend') profile.bend(grip.value.bend, at)
       else if (grip.value?.what === 'paint') guides.paint(at)
       else if (grip.value?.what === 'mark') calibration.drag(grip.value.mark, at)
@@ -112,18 +129,20 @@ export function usePhotoTools(stage: () => Stage) {
     release(at, event, click) {
       const held = grip.value
       grip.value = null
-      profile.snap.value = null
       if (event.type === 'pointercancel') {
         piece.preview = null
+        profile.frame.value = null
         if (held?.what === 'mark') calibration.cancel()
       } else if (held?.what === 'place') useAt(at, event)
       else if (held?.what === 'mark') calibration.drop()
       else if (held?.what === 'bend' && piece.preview) piece.dispatch(piece.preview)
+      else if (held?.what === 'frame') profile.chooseFramed()
+      else if (held?.what === 'chosen') profile.letGo(null)
       else if (held?.what === 'node') {
-        profile.letGo()
-        if (piece.preview) piece.dispatch(piece.preview)
-        else if (click && !event.shiftKey) bench.select(held.id)
+        if (click && !piece.preview && !event.shiftKey) bench.select(held.id)
+        profile.letGo(held.id)
       }
+      profile.snap.value = null
     },
     hover(at, event) {
       pointer.value = at
@@ -137,8 +156,11 @@ export function usePhotoTools(stage: () => Stage) {
       if (dragging.value) return
       if (bench.tool === 'edge') edgePen.look(at)
       const free = hit(at, event) === null
-      if (bench.tool === 'pen') profile.snap.value = free ? profile.snapped(at, event, null) : null
-      else if (stage() === 'profile' && event.buttons === 0)
+      if (bench.tool === 'pen') {
+        profile.snap.value = free ? profile.snapped(at, event, null) : null
+        if (profile.snap.value) profile.pen.look(profile.snap.value)
+      }
+      if (bench.tool !== 'pen' && stage() === 'profile' && event.buttons === 0)
         profile.insertAt.value = free ? profile.curveHit(at) : null
     },
   }

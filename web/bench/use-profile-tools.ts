@@ -1,15 +1,16 @@
-import { computed, shallowRef, watch } from 'vue'
-import { bulgeLeaving, bulgeThrough } from '../../core/profile/arc'
-import { appendNode, picturePointOf } from '../../core/profile/edit'
-import { isClosed, type ProfileNode } from '../../core/profile/profile'
+import { computed, shallowRef } from 'vue'
+import { picturePointOf } from '../../core/profile/edit'
+import type { ProfileNode } from '../../core/profile/profile'
 import { profileSegments } from '../../core/profile/profile-segments'
-import { pointOn, sharpSegments, tangentAt } from '../../core/profile/segments'
+import { pointOn, type Segment } from '../../core/profile/segments'
 import { useView, type ScreenPoint } from '../composables/use-view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import { newId } from './new-id'
-import { snapNode, type Snapped } from './snapping'
+import { useOutlineRead } from './outline/use-outline-read'
+import { snapNode, type Place, type Snapped } from './snapping'
 import { useBends } from './use-bends'
+import { MEETING_MM, usePen } from './use-pen'
 
 /** The keys that change what a press means. */
 export type Modifiers = Pick<MouseEvent, 'shiftKey' | 'altKey' | 'ctrlKey' | 'metaKey'>
@@ -23,73 +24,36 @@ export function useProfileTools() {
   const bench = useBench()
   const piece = usePiece()
   const view = useView()
+  const { read } = useOutlineRead()
   /** Where a node would come to stand, snapped. */
   const snap = shallowRef<Snapped | null>(null)
   /** Place on the curve where a press would insert a node. */
   const insertAt = shallowRef<{ index: number; t: number; at: ScreenPoint } | null>(null)
-
-  /** A place that the pen's next arc passes through, set by the click before. */
-  const via = shallowRef<{ r: number; z: number } | null>(null)
-  watch([() => bench.penKind, () => bench.tool], () => (via.value = null))
+  /** The frame that is drawn to choose what lies in it, screen px. */
+  const frame = shallowRef<{ from: ScreenPoint; to: ScreenPoint } | null>(null)
 
   const side = computed(() => piece.document.profile.side)
   const sign = computed(() => (side.value === 'left' ? -1 : 1))
-  const nodeScreen = (n: { r: number; z: number }) => view.planeToScreen({ x: sign.value * n.r, z: n.z })
+  const nodeScreen = (n: Place) => view.planeToScreen({ x: sign.value * n.r, z: n.z })
+  const planeOf = (at: ScreenPoint): Place => {
+    const p = view.screenToPlane(at)
+    return { r: sign.value * p.x, z: p.z }
+  }
   const handles = () => piece.document.profile.nodes.map((n) => ({ id: n.id, at: nodeScreen(n) }))
+  const pen = usePen(snap, sign)
 
-  /** The end that the pen continues: the selected one if it is open, otherwise the last, or the first when the last is done. */
-  const penEnd = computed<'first' | 'last'>(() => {
-    const { nodes } = piece.document.profile
-    const first = nodes[0]
-    const last = nodes[nodes.length - 1]
-    if (!first || !last || nodes.length < 2 || first.r === 0) return 'last'
-    const chosen = bench.selected.size === 1 && bench.selected.has(first.id)
-    return chosen || last.r === 0 ? 'first' : 'last'
-  })
-
-  /** The pen's next segment from the open end to the pointer. */
-  const penPreview = computed(() => {
-    const p = snap.value
-    const { nodes } = piece.document.profile
-    if (bench.tool !== 'pen' || !p || nodes.length === 0) return []
-    const node = nodeOf('pen', p)
-    const grown = appendNode(piece.document.profile, node, penEnd.value).nodes
-    const from = penEnd.value === 'first' ? 0 : nodes.length - 1
-    return profileSegments(grown).filter((s) => s.index === from)
-  })
-
-  /** The node that the pen would set; it brings the segment that leads to it. */
-  function nodeOf(id: string, { r, z }: { r: number; z: number }): ProfileNode {
-    const node: ProfileNode = {
-      id,
-      r,
-      z,
-      joint: bench.penKind === 'curve' ? 'smooth' : 'corner',
-      next: bench.penKind,
-    }
-    return bench.penKind === 'arc' ? { ...node, bulge: penBulge(node) } : node
-  }
-
-  /** Through the place of the click before; without one the arc goes on in the direction of what it continues. */
-  function penBulge({ r, z }: ProfileNode): number {
-    const { nodes } = piece.document.profile
-    const first = penEnd.value === 'first'
-    const from = first ? nodes[0] : nodes[nodes.length - 1]
-    if (!from) return 0
-    const [a, b] = [[from.r, from.z], [r, z]] as const // prettier-ignore
-    let bulge = 0
-    if (via.value) bulge = bulgeThrough(a, [via.value.r, via.value.z], b)
-    else {
-      const segments = sharpSegments(nodes)
-      const next = first ? segments[0] : segments[segments.length - 1]
-      if (next) {
-        const [dr, dz] = tangentAt(next, first ? 0 : 1)
-        bulge = bulgeLeaving(a, b, Math.atan2(first ? -dz : dz, first ? -dr : dr))
-      }
-    }
-    // Set before the first node it runs the other way.
-    return Number.isFinite(bulge) && Math.abs(bulge) < 20 ? (first ? -bulge : bulge) : 0
-  }
+  /** Ends of the strokes that lie aside, to go on from or to join. */
+  const ends = computed(() =>
+    (piece.document.profile.aside ?? []).flatMap(({ id, nodes }) =>
+      [nodes[0]!, ...nodes.slice(1).slice(-1)]
+        .filter((n) => n.r > 0)
+        .map((n) => ({ r: n.r, z: n.z, stroke: id })),
+    ),
+  )
+  /** Strokes that lie aside, each with its curve. */
+  const aside = computed(() =>
+    (piece.document.profile.aside ?? []).map(({ id, nodes }) => ({ id, segments: profileSegments(nodes) })),
+  )
 
   /** @param id the node that moves, or null for one that is to be added by the pen */
   function snapped(at: ScreenPoint, keys: Modifiers | null, id: string | null): Snapped {
@@ -97,35 +61,23 @@ export function useProfileTools() {
     const { nodes } = piece.document.profile
     const index = nodes.findIndex((n) => n.id === id)
     const last = nodes.length - 1
-    const neighbours =
-      id === null ? [nodes[penEnd.value === 'last' ? last : 0]] : [nodes[index - 1], nodes[index + 1]]
+    const isEnd = id === null || index === 0 || index === last
+    const beside = id === null ? [nodes[pen.penEnd.value === 'last' ? last : 0]] : [nodes[index - 1], nodes[index + 1]] // prettier-ignore
+    const neighbours = beside.filter((n): n is ProfileNode => n !== undefined)
     return snapNode({
       r: Math.abs(plane.x),
       z: plane.z,
-      mayEndOnAxis: id === null ? nodes.length !== 1 || nodes[0]!.r !== 0 : index === 0 || index === last,
-      neighbours: neighbours.filter((n): n is ProfileNode => n !== undefined),
+      mayEndOnAxis: id === null ? nodes.length !== 1 || nodes[0]!.r !== 0 : isEnd,
+      neighbours,
+      others: nodes.filter((n) => n.id !== id && !neighbours.includes(n) && !bench.selected.has(n.id)),
+      levels: piece.document.stations,
+      edge: read.value?.points,
+      ends: isEnd ? ends.value : [],
+      gridMm: bench.gridMm,
       mmPerScreenPx: 1 / bench.view.pxPerMm,
       straight: keys?.shiftKey ?? false,
       free: Boolean(keys?.altKey || keys?.ctrlKey || keys?.metaKey),
     })
-  }
-
-  /** Adds a node where the pen stands; an arc takes the place it passes through first, unless Shift is held. */
-  function place(at: ScreenPoint, keys: Modifiers | null): void {
-    const { profile } = piece.document
-    const p = snapped(at, keys, null)
-    if (bench.penKind === 'arc' && profile.nodes.length > 0 && !via.value && !keys?.shiftKey) {
-      via.value = { r: p.r, z: p.z }
-      return
-    }
-    // The first click off the axis decides on which side the profile is drawn.
-    const undecided = profile.nodes.every((n) => n.r === 0) && p.r > 0
-    const drawnSide = undecided ? (view.screenToPlane(at).x < 0 ? 'left' : 'right') : profile.side
-    const node = { ...nodeOf(newId(), p), drawn: picturePointOf(drawnSide, p, view.seen.value) }
-    piece.dispatch({ type: 'add-node', node, at: penEnd.value, side: drawnSide })
-    via.value = null
-    bench.select(node.id)
-    if (isClosed(piece.document.profile.nodes)) bench.tool = 'none'
   }
 
   /** Inserts a node where the pointer is on the curve. @returns its id, or null away from the curve */
@@ -141,11 +93,17 @@ export function useProfileTools() {
 
   /** Nearest place on the drawn curve within reach. */
   function curveHit(at: ScreenPoint) {
-    let best: { index: number; t: number; at: ScreenPoint } | null = null
+    const hit = nearestOn(piece.derived.segments, at)
+    if (!hit) return null
+    const [from, to] = hit.segment.span ?? [0, 1]
+    return { index: hit.segment.index, t: from + (to - from) * hit.t, at: hit.at }
+  }
+
+  function nearestOn(segments: readonly Segment[], at: ScreenPoint) {
+    let best: { segment: Segment; t: number; at: ScreenPoint } | null = null
     let nearest = CURVE_HIT_PX
-    for (const segment of piece.derived.segments) {
+    for (const segment of segments) {
       if (segment.edge) continue
-      const [from, to] = segment.span ?? [0, 1]
       for (let k = 1; k < CURVE_SAMPLES; k++) {
         const t = k / CURVE_SAMPLES
         const [r, z] = pointOn(segment, t)
@@ -153,11 +111,36 @@ export function useProfileTools() {
         const d = Math.hypot(s.sx - at.sx, s.sy - at.sy)
         if (d < nearest) {
           nearest = d
-          best = { index: segment.index, t: from + (to - from) * t, at: s }
+          best = { segment, t, at: s }
         }
       }
     }
     return best
+  }
+
+  /** Takes the stroke under the pointer in hand. */
+  function takeStroke(at: ScreenPoint): boolean {
+    const stroke = aside.value.find(({ segments }) => nearestOn(segments, at))
+    if (!stroke) return false
+    piece.dispatch({ type: 'take-stroke', id: stroke.id, as: newId() })
+    bench.select()
+    return true
+  }
+
+  /** Chooses both nodes of the segment under the pointer, with what is chosen already. */
+  function chooseSegment(at: ScreenPoint): boolean {
+    const hit = curveHit(at)
+    if (!hit) return false
+    const { nodes } = piece.document.profile
+    bench.selected = new Set([...bench.selected, nodes[hit.index]!.id, nodes[hit.index + 1]!.id])
+    return true
+  }
+  /** True where a press takes hold of a segment whose two nodes are chosen. */
+  function onChosenSegment(at: ScreenPoint): boolean {
+    const hit = bench.selected.size > 1 && curveHit(at)
+    if (!hit) return false
+    const { nodes } = piece.document.profile
+    return [hit.index, hit.index + 1].every((i) => nodes[i] && bench.selected.has(nodes[i].id))
   }
 
   /** Shows a node elsewhere; `piece.preview` becomes a step when it is let go. */
@@ -166,8 +149,7 @@ export function useProfileTools() {
     snap.value = p
     const from = grabbed.get(id) ?? remember(id)
     if (from && (bench.selected.size > 1 || bench.reach > 0)) {
-      const [dr, dz] = [p.r - from.r, p.z - from.z]
-      piece.preview = { type: 'move-nodes', ids: [...bench.selected], dr, dz, reachMm: bench.reach }
+      moveChosen(p.r - from.r, p.z - from.z)
       return
     }
     piece.preview = {
@@ -179,21 +161,50 @@ export function useProfileTools() {
     }
   }
 
+  /** Shows all that is chosen elsewhere, by as much as the pointer moved. */
+  function dragChosen(from: ScreenPoint, at: ScreenPoint): void {
+    const [a, b] = [planeOf(from), planeOf(at)]
+    moveChosen(b.r - a.r, b.z - a.z)
+  }
+  function moveChosen(dr: number, dz: number): void {
+    piece.preview = { type: 'move-nodes', ids: [...bench.selected], dr, dz, reachMm: bench.reach }
+  }
+
   /** Where a node stood when it was taken: moves of several are reckoned from there. */
-  const grabbed = new Map<string, { r: number; z: number }>()
+  const grabbed = new Map<string, Place>()
   function remember(id: string) {
     const node = piece.settled.profile.nodes.find((n) => n.id === id)
     if (node) grabbed.set(id, { r: node.r, z: node.z })
     return node
   }
-  function letGo(): void {
+
+  /** Makes a step of what is shown; an end that was dragged onto another stroke's end joins it. */
+  function letGo(id: string | null): void {
     grabbed.clear()
+    const shown = piece.preview
+    if (!shown) return
+    const joins = shown.type === 'move-node' ? snap.value?.joins : undefined
+    piece.dispatch(shown, joins && `join ${id}`)
+    if (joins) piece.dispatch({ type: 'join-stroke', id: joins, mergeMm: MEETING_MM }, `join ${id}`)
+  }
+
+  /** Chooses the nodes in the frame, with what is chosen already. */
+  function chooseFramed(): void {
+    const f = frame.value
+    frame.value = null
+    if (!f) return
+    const within = (v: number, a: number, b: number) => v >= Math.min(a, b) && v <= Math.max(a, b)
+    const inside = handles().filter(({ at }) => within(at.sx, f.from.sx, f.to.sx) && within(at.sy, f.from.sy, f.to.sy)) // prettier-ignore
+    bench.selected = new Set([...bench.selected, ...inside.map(({ id }) => id)])
   }
 
   const { bends, bend } = useBends(sign, nodeScreen)
 
   return {
-    via,
+    pen,
+    ends,
+    aside,
+    frame,
     bends,
     bend,
     letGo,
@@ -202,11 +213,14 @@ export function useProfileTools() {
     sign,
     nodeScreen,
     handles,
-    penPreview,
     snapped,
-    place,
     insert,
     curveHit,
+    takeStroke,
+    chooseSegment,
+    onChosenSegment,
+    chooseFramed,
     drag,
+    dragChosen,
   }
 }

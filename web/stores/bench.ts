@@ -66,12 +66,19 @@ export const NO_GUIDES: OutlineGuides = { piece: [], backdrop: [], marks: [] }
 export const useBench = defineStore('bench', () => {
   const view = reactive<View>({ pxPerMm: 1, groundY: 500, photoAxisX: 200, solidAxisX: 200 })
   const tool = ref<Tool>('none')
-  const penKind = ref<SegmentKind>('line')
+  /** What the pen draws next; `edge` follows the photo's edge. */
+  const penKind = ref<SegmentKind | 'edge'>('line')
+  /** Nodes snap to multiples of the step in height and radius, mm; 0: to none. */
+  const gridMm = ref(0)
   const selected = shallowRef<ReadonlySet<string>>(new Set())
   /** Neighbours of dragged nodes follow within this, mm; 0: only the chosen ones move. */
   const reach = ref(0)
   /** Shown over the photo: how far the outline lies from the curve. */
   const comb = ref(false)
+  /** Shown over the photo: both edges, mirrored onto each other, and their mean. */
+  const sides = ref(false)
+  /** Shown over the photo: how strongly the curve bends. */
+  const curvature = ref(false)
   const chart = ref(false)
   /** The checkpoint that is laid over the present state. */
   const compared = ref<string | null>(null)
@@ -96,7 +103,11 @@ export const useBench = defineStore('bench', () => {
     tool.value = 'none'
     selected.value = new Set()
     reach.value = 0
+    gridMm.value = 0
+    penKind.value = 'line'
     comb.value = false
+    curvature.value = false
+    sides.value = false
     chart.value = false
     compared.value = null
     level.value = null
@@ -111,9 +122,12 @@ export const useBench = defineStore('bench', () => {
     view,
     tool,
     penKind,
+    gridMm,
     selected,
     reach,
     comb,
+    curvature,
+    sides,
     chart,
     compared,
     level,

@@ -17,6 +17,8 @@ export interface SolidWorker {
   shade(flat: FlatProfile, sides: number): ShadingBuffers
   /** What an outline shows through a view, and the curve fitted to it; null: to the usual tolerance. */
   readAhead(outline: PieceOutline, view: View, toleranceMm: number | null): ReadAhead
+  /** The curve of few elements along a run of points [r, z] mm; both ends stay. */
+  fitRun(points: [number, number][], toleranceMm: number): FittedCurve
   /** The bytes of a file of the piece. */
   handOver(document: PieceDocument, format: Format): Uint8Array<ArrayBuffer>
 }

@@ -2,6 +2,7 @@ import { expose, transfer } from 'comlink'
 import { fittedWhole } from '../../core/piece/follow-outline'
 import { handOver } from '../../core/piece/hand-over'
 import { readOutline, usualFit } from '../../core/piece/outline'
+import { fitCurve } from '../../core/profile/fit-curve'
 import { shadingBuffers } from '../../core/solid/shading'
 import type { SolidWorker } from './protocol'
 
@@ -18,6 +19,11 @@ const worker: SolidWorker = {
     const read = readOutline(outline, view)
     const within = toleranceMm ?? usualFit(read)
     return { read, toleranceMm: within, curve: fittedWhole(read, within) }
+  },
+  fitRun(points, toleranceMm) {
+    let count = 0
+    const held = { start: true, end: true }
+    return fitCurve(points, { toleranceMm, held, newId: () => String(count++) })
   },
   handOver(document, format) {
     const bytes = handOver(document, format)

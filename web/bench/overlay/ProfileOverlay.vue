@@ -7,6 +7,7 @@ import { useView, type ScreenPoint } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { screenPath } from '../screen-path'
+import { JOIN_PX } from '../snapping'
 import type { PhotoTools } from '../use-photo-tools'
 import MarkLabel from './MarkLabel.vue'
 import TwoTone from './TwoTone.vue'
@@ -31,7 +32,20 @@ const compared = computed(() => {
   const state = piece.document.checkpoints.find((c) => c.id === bench.compared)?.state
   return state ? screenPath(profileSegments(state.profile.nodes), sign.value, toScreen) : ''
 })
-const pen = computed(() => screenPath(props.tools.profile.penPreview.value, sign.value, toScreen))
+const pen = computed(() => screenPath(props.tools.profile.pen.preview.value, sign.value, toScreen))
+const strokes = computed(() =>
+  props.tools.profile.aside.value.map(({ id, segments }) => ({
+    id,
+    d: screenPath(segments, sign.value, toScreen),
+  })),
+)
+const ends = computed(() => props.tools.profile.ends.value.map((end) => props.tools.profile.nodeScreen(end)))
+const frame = computed(() => {
+  const f = props.tools.profile.frame.value
+  if (!f) return null
+  const [x, y] = [Math.min(f.from.sx, f.to.sx), Math.min(f.from.sy, f.to.sy)]
+  return { x, y, width: Math.abs(f.to.sx - f.from.sx), height: Math.abs(f.to.sy - f.from.sy) }
+})
 const nodes = computed(() =>
   piece.document.profile.nodes.map((node) => ({ node, at: props.tools.profile.nodeScreen(node) })),
 )
@@ -46,7 +60,7 @@ const reaches = computed(() => {
     .map(({ node, at }) => ({ id: node.id, at, radius }))
 })
 const via = computed(() => {
-  const p = props.tools.profile.via.value
+  const p = props.tools.profile.pen.via.value
   return p ? props.tools.profile.nodeScreen(p) : null
 })
 
@@ -81,7 +95,8 @@ const tag = computed(() => {
   const at = view.planeToScreen({ x: sign.value * p.r, z: p.z })
   return {
     at,
-    text: `${diameter}↥ ${formatLength(p.z, { unit })}${p.to.length ? `  ${p.to.join(', ')}` : ''}`,
+    guides: p.guides.map((g) => props.tools.profile.nodeScreen(g)),
+    text: `${diameter}↥ ${formatLength(p.z, { unit })}${p.to.length ? `  ${[...new Set(p.to)].join(', ')}` : ''}`,
   }
 })
 </script>
@@ -107,6 +122,18 @@ const tag = computed(() => {
           :pane-height="height"
         />
       </g>
+      <g v-for="stroke in strokes" :key="stroke.id" opacity="0.8" data-testid="stroke">
+        <TwoTone :d="stroke.d" colour="var(--line-modelled)" :width="1.6" dash="2 4" />
+      </g>
+      <circle v-for="(end, i) in ends" :key="`end ${i}`" class="end" :cx="end.sx" :cy="end.sy" :r="JOIN_PX" />
+      <TwoTone
+        v-if="bench.tool === 'pen' && tools.profile.pen.edgeWay.value"
+        :d="tools.profile.pen.edgeWay.value"
+        data-testid="edge-way"
+        colour="var(--line-measured)"
+        :width="1.6"
+        dash="6 4"
+      />
       <TwoTone v-if="pen" :d="pen" colour="var(--line-modelled)" :width="1.6" dash="6 4" />
       <circle
         v-for="c in reaches"
@@ -140,7 +167,14 @@ const tag = computed(() => {
         :cy="tools.profile.insertAt.value.at.sy"
         r="5"
       />
+      <rect v-if="frame" class="frame" v-bind="frame" />
       <g v-if="tag">
+        <path
+          v-for="(g, i) in tag.guides"
+          :key="i"
+          class="guide"
+          :d="`M${g.sx} ${g.sy}L${tag.at.sx} ${tag.at.sy}`"
+        />
         <path
           v-if="bench.tool === 'pen' && !tools.dragging.value"
           class="aim"
@@ -192,6 +226,20 @@ const tag = computed(() => {
   stroke: var(--line-modelled);
   stroke-dasharray: 4 4;
   pointer-events: none;
+}
+.end,
+.frame {
+  fill: color-mix(in srgb, var(--line-modelled) 12%, transparent);
+  stroke: var(--line-modelled);
+  stroke-width: 1.2;
+  stroke-dasharray: 3 3;
+  pointer-events: none;
+}
+.guide {
+  stroke: var(--line-modelled);
+  stroke-width: 1.2;
+  stroke-dasharray: 1 4;
+  stroke-linecap: round;
 }
 .stalk {
   stroke: var(--line-modelled);

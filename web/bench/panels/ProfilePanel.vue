@@ -1,5 +1,10 @@
 <script setup lang="ts">
-import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
+import {
+  Button as AButton,
+  RadioButton as ARadioButton,
+  RadioGroup as ARadioGroup,
+  Switch as ASwitch,
+} from 'ant-design-vue'
 import { computed, ref } from 'vue'
 import FoldSection from '../../common/FoldSection.vue'
 import LengthField from '../../common/LengthField.vue'
@@ -12,6 +17,7 @@ import MirrorSection from '../shape/MirrorSection.vue'
 import NodeCard from '../shape/NodeCard.vue'
 import SelectionCard from '../shape/SelectionCard.vue'
 import StationSection from '../shape/StationSection.vue'
+import StrokeList from '../shape/StrokeList.vue'
 import StretchSection from '../shape/StretchSection.vue'
 import NodeTable from './NodeTable.vue'
 import PanelFrame from './PanelFrame.vue'
@@ -44,6 +50,12 @@ function clear() {
   piece.dispatch({ type: 'clear-profile' })
   bench.select()
 }
+/** What is in hand lies aside; the pen begins another stroke. */
+function begin() {
+  piece.dispatch({ type: 'lay-aside', stroke: newId() })
+  bench.select()
+  bench.tool = 'pen'
+}
 function remove() {
   piece.dispatch({ type: 'delete-nodes', ids: [...bench.selected] })
   bench.select()
@@ -66,8 +78,12 @@ function remove() {
         <ARadioButton value="line">Lines</ARadioButton>
         <ARadioButton value="arc">Arcs</ARadioButton>
         <ARadioButton value="curve">Curves</ARadioButton>
+        <ARadioButton v-if="piece.document.photo" value="edge" title="Along the edge of the photo"
+          >Edge</ARadioButton
+        >
       </ARadioGroup>
     </div>
+    <StrokeList />
     <div v-if="open.length" class="unclosed">
       <p v-for="words in openWords" :key="words" role="status">{{ words }}</p>
       <AButton size="small" @click="close">Close it straight to the axis</AButton>
@@ -80,8 +96,8 @@ function remove() {
     <NodeCard v-if="chosen" :id="chosen.id" :key="chosen.id" @remove="remove" />
     <SelectionCard v-else-if="bench.selected.size > 1" @remove="remove" />
     <p v-else-if="nodes.length && bench.tool !== 'pen'" class="soft">
-      Drag a node, or press on the curve to insert one; Shift adds to what is chosen. Arrow keys nudge by 0.1
-      mm, with Shift by 1 mm.
+      Drag a node, or press on the curve to insert one. With Shift a press takes the whole segment, a drag
+      beside the curve frames several nodes. Arrow keys nudge by 0.1 mm, with Shift by 1 mm.
     </p>
 
     <NodeTable v-if="nodes.length" />
@@ -93,6 +109,17 @@ function remove() {
         :unit="piece.document.unit"
         @commit="(mm) => (bench.reach = mm)"
       />
+      <LengthField
+        label="Grid step"
+        :value-mm="bench.gridMm || null"
+        :min-mm="0"
+        :unit="piece.document.unit"
+        placeholder="no grid"
+        @commit="(mm) => (bench.gridMm = mm)"
+      />
+      <label class="switch"
+        ><ASwitch v-model:checked="bench.curvature" size="small" /> Comb of curvature</label
+      >
       <FoldSection
         v-if="piece.document.outline"
         v-model:open="folds.fit"
@@ -120,6 +147,8 @@ function remove() {
         <ARadioButton value="left">left side</ARadioButton>
         <ARadioButton value="right">right side</ARadioButton>
       </ARadioGroup>
+      <AButton size="small" @click="begin">New stroke</AButton>
+      <AButton size="small" @click="piece.dispatch({ type: 'reverse-stroke' })">Turn round</AButton>
       <AButton size="small" @click="clear">Clear</AButton>
     </div>
     <AButton v-if="piece.derived.solid && !open.length" type="primary" @click="emit('next')"
@@ -146,6 +175,12 @@ function remove() {
 }
 .doubt {
   color: var(--doubt);
+}
+.switch {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  color: var(--ink-soft);
 }
 .sections {
   display: grid;

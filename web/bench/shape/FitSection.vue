@@ -35,6 +35,14 @@ const kinds = computed(() => {
   return [...words(count('line'), 'line'), ...words(count('arc'), 'arc'), ...words(count('curve'), 'curve')].join(', ') // prettier-ignore
 })
 
+/** Single points of a noisy edge stray by a little more than the curve does. */
+const BEYOND = 1.5
+const beyond = computed(
+  () =>
+    followers.value === nodes.value.length &&
+    Math.abs(deviation.value?.most?.mm ?? 0) > BEYOND * tolerance.value,
+)
+
 /** Cylinders that the outline can't tell apart: offered to be made one ⌀. */
 const offers = computed(() => nearEqualDiameters(piece.document.profile, 4 * tolerance.value))
 function makeEqual({ ids }: NearEqual) {
@@ -59,6 +67,10 @@ async function again() {
       >; at most {{ length(Math.abs(deviation.most.mm)) }} off the outline at a height of
       {{ length(deviation.most.z) }}, rms {{ length(deviation.rmsMm) }}</template
     >.
+    <template v-if="beyond"
+      >That is more than the tolerance: fit the stretch there by itself, or choose another
+      tolerance.</template
+    >
   </p>
   <template v-if="followers > 0">
     <label class="slide">
@@ -87,6 +99,9 @@ async function again() {
   <div class="row">
     <label class="switch"><ASwitch v-model:checked="bench.comb" size="small" /> Comb of deviations</label>
     <label class="switch"><ASwitch v-model:checked="bench.chart" size="small" /> Chart of ⌀</label>
+    <label class="switch"
+      ><ASwitch v-model:checked="bench.sides" size="small" /> Left, right and mean edge</label
+    >
   </div>
   <AButton v-if="followers < nodes.length" size="small" @click="again">Fit everything anew</AButton>
 </template>
@@ -106,6 +121,7 @@ async function again() {
   gap: 6px;
 }
 .row {
-  gap: 12px;
+  flex-wrap: wrap;
+  gap: 8px 12px;
 }
 </style>

@@ -2,7 +2,11 @@
 import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
 import { computed } from 'vue'
 import { groupOf } from '../../../core/profile/locks'
+import { formatLength } from '../../../core/units/format-length'
+import { curvaturesAt } from '../../../core/profile/even-joints'
+import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
+import { newId } from '../new-id'
 import EdgeRow from './EdgeRow.vue'
 import LockButton from './LockButton.vue'
 import SegmentRows from './SegmentRows.vue'
@@ -11,7 +15,11 @@ import PieceLength from './PieceLength.vue'
 /** One node with its joint, its corner's edge and the segment that follows it: everything can be typed. */
 const props = defineProps<{ id: string }>()
 const emit = defineEmits<{ remove: [] }>()
+const bench = useBench()
 const piece = usePiece()
+
+/** Less curvature than this, 1/mm, is none to the eye: a radius of a kilometre. */
+const STRAIGHT = 1e-6
 
 const nodes = computed(() => piece.document.profile.nodes)
 const index = computed(() => nodes.value.findIndex((n) => n.id === props.id))
@@ -31,6 +39,32 @@ const shared = computed(() => {
   return parts.length > 0 ? `Shares ${parts.join(', ')}.` : ''
 })
 
+/** How tightly the curve bends just before and after a smooth joint. */
+const bends = computed(() => {
+  if (node.value?.joint !== 'smooth') return ''
+  const found = curvaturesAt(nodes.value, index.value)
+  if (!found) return ''
+  const upwards = nodes.value[0]!.z <= nodes.value.at(-1)!.z
+  const [a, b] = found.map((k) => {
+    if (Math.abs(k) < STRAIGHT) return 'straight'
+    // Drawn upwards, a hollow turns to the right.
+    const hollow = k < 0 === upwards ? ' hollow' : ''
+    return `radius ${formatLength(1 / Math.abs(k), { unit: piece.document.unit })}${hollow}`
+  })
+  return a === b ? `Bends with ${a} on both sides.` : `Bends with ${a} before it, ${b} after it.`
+})
+
+/** Chooses this node and all from it to the lower or the upper end: to lengthen a neck, say. */
+function chooseOn(way: 'up' | 'down') {
+  const upwards = nodes.value[0]!.z <= nodes.value.at(-1)!.z
+  const onwards = (way === 'up') === upwards
+  const list = onwards ? nodes.value.slice(index.value) : nodes.value.slice(0, index.value + 1)
+  bench.select(...list.map((n) => n.id))
+}
+function part() {
+  piece.dispatch({ type: 'split-stroke', id: props.id, node: newId(), stroke: newId() })
+  bench.select()
+}
 function typed(coordinate: 'r' | 'z', mm: number) {
   piece.dispatch({ type: 'type-coordinate', id: props.id, coordinate, mm })
 }
@@ -68,21 +102,30 @@ function hold(coordinate: 'r' | 'z') {
     </div>
     <p v-if="node.r === 0" class="soft">On the axis, exactly.</p>
     <p v-if="shared" class="soft">{{ shared }}</p>
-    <div v-if="node.r > 0 || isEnd" class="pair">
+    <div v-if="node.r > 0 || isEnd" class="pair wide">
       <span class="name">{{ node.r === 0 ? 'Pole' : 'Joint' }}</span>
       <ARadioGroup
         size="small"
-        :value="node.joint"
+        :value="node.even ? 'even' : node.joint"
         :aria-label="node.r === 0 ? 'Pole' : 'Joint'"
         @update:value="(joint) => piece.dispatch({ type: 'set-joint', id, joint })"
       >
         <ARadioButton value="corner">{{ node.r === 0 ? 'pointed' : 'corner' }}</ARadioButton>
         <ARadioButton value="smooth">{{ node.r === 0 ? 'round' : 'smooth' }}</ARadioButton>
+        <ARadioButton v-if="!isEnd" value="even" title="Smooth, and of one curvature on both sides"
+          >even</ARadioButton
+        >
       </ARadioGroup>
     </div>
+    <p v-if="bends" class="soft" data-testid="bends">{{ bends }}</p>
     <EdgeRow v-if="!isEnd && node.joint === 'corner'" :ids="[id]" :edge="node.edge ?? null" />
     <SegmentRows v-if="index < nodes.length - 1" :id="id" />
-    <AButton size="small" class="remove" @click="emit('remove')">Delete node</AButton>
+    <div class="row">
+      <AButton size="small" @click="chooseOn('down')">With all below</AButton>
+      <AButton size="small" @click="chooseOn('up')">With all above</AButton>
+      <AButton v-if="!isEnd" size="small" @click="part">Part here</AButton>
+      <AButton size="small" @click="emit('remove')">Delete node</AButton>
+    </div>
   </section>
 </template>
 

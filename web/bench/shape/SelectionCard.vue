@@ -7,6 +7,7 @@ import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
 import EdgeRow from './EdgeRow.vue'
 import PieceLength from './PieceLength.vue'
+import StretchTools from './StretchTools.vue'
 
 /** Several nodes at once: moved, scaled, aligned, tied, their corners worked alike. */
 const emit = defineEmits<{ remove: [] }>()
@@ -84,6 +85,7 @@ function tie(coordinate: 'r' | 'z') {
       @commit="copy"
     />
     <label class="switch"><ASwitch v-model:checked="mirrored" size="small" /> copied upside down</label>
+    <StretchTools />
     <EdgeRow v-if="corners.length" :ids="corners" :edge="edge" />
     <div class="row">
       <AButton v-if="offAxis.length > 1" size="small" @click="tie('r')">Keep one ⌀</AButton>
