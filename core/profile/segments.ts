@@ -169,6 +169,17 @@ export function partOf(s: Segment, t0: number, t1: number): Segment {
   return { ...s, span, cubic }
 }
 
+/** The same segment run the other way. */
+export function backwardsSegment(s: Segment): Segment {
+  if (s.kind === 'arc') {
+    const { from, sweep } = s.arc
+    const [a, b, c, d] = s.ends
+    return { ...s, ends: [c, d, a, b], arc: { ...s.arc, from: from + sweep, sweep: -sweep } }
+  }
+  const c = s.cubic
+  return { ...s, cubic: [c[6], c[7], c[4], c[5], c[2], c[3], c[0], c[1]] }
+}
+
 /** Parts of an arc that one cubic each may stand for, radians: an eighth of a circle errs by 4e-6 of the radius. */
 const ARC_PART = Math.PI / 4
 

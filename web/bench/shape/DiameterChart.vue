@@ -19,6 +19,7 @@ import { usePreferences } from '../../stores/preferences'
 import { useDeviation } from './use-deviation'
 
 /** ⌀ against height: both edges of the outline, the curve, and what lies between, on a scale of its own. */
+ChartJS.defaults.font.family = "'Figtree Variable', sans-serif"
 ChartJS.register(LinearScale, LineElement, PointElement, Legend, Tooltip)
 const bench = useBench()
 const piece = usePiece()

@@ -1,0 +1,159 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { profileMeasures } from '../measure/profile-measures'
+import { revolve } from '../solid/revolve'
+import { isClosedAndOriented, meshVolume } from '../measure/mesh-measures'
+import { firstCrossing } from './check'
+import { flatten } from './flatten'
+import { hollowOut, type Wall } from './hollow'
+import type { ProfileNode } from './profile'
+import { profileSegments } from './profile-segments'
+import { lineSegment, pointOn, startOf, type Segment } from './segments'
+import { node } from './test-samples'
+
+const WALL: Wall = { mm: 2, levels: [], floorMm: 3, way: 'inwards', lip: 'flat', bore: false }
+const hollow = (nodes: ProfileNode[], wall: Partial<Wall> = {}) =>
+  hollowOut(profileSegments(nodes), { ...WALL, ...wall })
+const volume = (segments: readonly Segment[]) => profileMeasures(segments).volumeMm3
+/** What the inside holds, closed level at the rim. */
+const capacity = (inside: readonly Segment[]) => {
+  const [r, z] = startOf(inside[0]!)
+  return -volume([lineSegment([0, z], [r, z], 0), ...inside])
+}
+const tumbler = [node(0, 0), node(30, 0), node(30, 100), node(0, 100)]
+
+/** Smallest distance of the inside from the outside, mm, both by fine chords. */
+function thinnest(outside: readonly Segment[], inside: readonly Segment[], from = 0): number {
+  const chords = flatten(outside, { toleranceMm: 1e-4 }).points
+  const { points } = flatten(inside, { toleranceMm: 1e-3 })
+  let least = Infinity
+  for (let i = 0; i < points.length; i += 2)
+    for (let k = 0; k + 3 < chords.length; k += 2) {
+      const [a, b] = [chords[k]!, chords[k + 1]!]
+      if (b < from && chords[k + 3]! < from) continue
+      const [dr, dz] = [chords[k + 2]! - a, chords[k + 3]! - b]
+      const t = Math.max(0, Math.min(1, ((points[i]! - a) * dr + (points[i + 1]! - b) * dz) / (dr * dr + dz * dz || 1))) // prettier-ignore
+      least = Math.min(least, Math.hypot(points[i]! - a - t * dr, points[i + 1]! - b - t * dz))
+    }
+  return least
+}
+
+describe('a hollow piece by rule', () => {
+  it('a tumbler: inside a cylinder less by the wall, above the floor', () => {
+    const { segments, inside, notes } = hollow(tumbler)
+    expect(notes).toEqual([])
+    expect(capacity(inside)).toBeCloseTo(Math.PI * 28 ** 2 * 97, 6)
+    expect(volume(segments)).toBeCloseTo(Math.PI * (900 * 100 - 784 * 97), 6)
+    expect(segments.map((s) => startOf(s))).toEqual([[0, 0], [30, 0], [30, 100], [28, 100], [28, 3]]) // prettier-ignore
+  })
+
+  it('a bowl: a half ball gives a half ball, and rounded outer corners rounded inner ones', () => {
+    const quarter = Math.tan(Math.PI / 8)
+    const bowl = [node(0, 0, 'smooth', { next: 'arc', bulge: quarter }), node(50, 50), node(0, 50)]
+    const { inside } = hollow(bowl, { mm: 4, floorMm: 4 })
+    // Cut level at the rim's height, 50: a half ball of radius 46 about the same centre.
+    expect(capacity(inside)).toBeCloseTo((2 / 3) * Math.PI * 46 ** 3, 5)
+    const pan = [node(0, 0), node(40, 0, 'smooth', { next: 'arc', bulge: quarter }), node(50, 10), node(50, 30), node(0, 30)] // prettier-ignore
+    const made = hollow(pan, { mm: 3, floorMm: 3 })
+    const arc = made.inside.find((s) => s.kind === 'arc')!
+    expect(arc.kind === 'arc' && arc.arc.radius).toBeCloseTo(7, 9)
+  })
+
+  it('concave corners get an arc of the thickness about them, and shoulders are cut where the parallels cross', () => {
+    const bottle = [node(0, 0), node(40, 0), node(40, 60), node(15, 60), node(15, 90), node(0, 90)]
+    const { inside } = hollow(bottle, { mm: 5 })
+    const arc = inside.find((s) => s.kind === 'arc')!
+    expect(arc.kind === 'arc' && [arc.arc.radius, ...arc.arc.centre]).toEqual([5, 15, 60])
+    // Body ⌀ 70 from 3 to 55, neck ⌀ 20 from 60 up, and between the quarter of a torus' hollow: Pappus.
+    const quarterArea = (Math.PI * 25) / 4
+    // Region under the neck between z 55 and 60: r from 0 to the arc about (15, 60).
+    const discs = Math.PI * 15 ** 2 * 5
+    const quarterCentre = 15 - (4 * 5) / (3 * Math.PI)
+    const expected =
+      Math.PI * 35 ** 2 * 52 + Math.PI * 100 * 30 + discs - 2 * Math.PI * quarterCentre * quarterArea
+    expect(capacity(inside)).toBeCloseTo(expected, 5)
+  })
+
+  it('thickness given at levels is met there and blended straight between them', () => {
+    const levels = [{ z: 20, mm: 6 }, { z: 80, mm: 2 }] // prettier-ignore
+    const { inside } = hollow(tumbler, { levels })
+    // From ⌀ 48 below 20 to ⌀ 56 above 80: a cylinder, a cone and a cylinder.
+    const cone = (Math.PI * 60 * (24 ** 2 + 24 * 28 + 28 ** 2)) / 3
+    expect(capacity(inside)).toBeCloseTo(Math.PI * 24 ** 2 * 17 + cone + Math.PI * 28 ** 2 * 20, 5)
+  })
+
+  it('around a drawn inside the wall lies outwards, with its floor below', () => {
+    const { segments, outside, inside } = hollow(tumbler, { way: 'outwards' })
+    expect(capacity(inside)).toBeCloseTo(Math.PI * 900 * 100, 6)
+    expect(volume(segments)).toBeCloseTo(Math.PI * (32 ** 2 * 103 - 90_000), 6)
+    expect(startOf(outside[0]!)).toEqual([0, -3])
+  })
+
+  it('a stem too narrow for two walls is solid, and that is said with the height', () => {
+    const goblet = [node(0, 0), node(30, 0), node(30, 3), node(1.5, 10), node(1.5, 60), node(30, 90), node(30, 140), node(0, 140)] // prettier-ignore
+    const { inside, notes, segments } = hollow(goblet)
+    expect(notes[0]!.message).toMatch(/Below a height of 6\d(\.\d+)? mm .* solid there/)
+    expect(pointOn(inside.at(-1)!, 1)[0]).toBe(0)
+    expect(firstCrossing(flatten(segments).points)).toBeNull()
+    // With a thick floor the bowl begins where it is asked to.
+    expect(hollow(goblet, { floorMm: 75 }).notes).toEqual([])
+  })
+
+  it('a lip is rounded by nearly half its breadth; a bore runs straight from the neck to the rim', () => {
+    const flat = hollow(tumbler, { mm: 4 })
+    const round = hollow(tumbler, { mm: 4, lip: 'round' })
+    // Two fillets of radius r in right angles take r² (1 - π/4) each, turned about the axis.
+    const r = 0.49 * 4
+    const lost = r * r * (1 - Math.PI / 4)
+    expect(volume(flat.segments) - volume(round.segments)).toBeCloseTo(2 * Math.PI * 28 * 2 * lost, 0)
+    const lipped = [node(0, 0), node(30, 0), node(30, 60), node(12, 70), node(12, 90), node(16, 92), node(16, 100), node(0, 100)] // prettier-ignore
+    const bored = hollow(lipped, { bore: true })
+    const top = startOf(bored.inside[0]!)
+    expect(top[0]).toBeCloseTo(10, 2)
+    expect(hollow(lipped).inside[0] && startOf(hollow(lipped).inside[0]!)[0]).toBeCloseTo(14, 6)
+  })
+
+  it('refuses what has no mouth, no room at the rim or no height, in words', () => {
+    expect(() => hollow([node(0, 0), node(30, 0), node(0, 50)])).toThrow(/needs a mouth/)
+    expect(() => hollow(tumbler, { mm: 31 })).toThrow(/no room for a wall of 31 mm/)
+    expect(() => hollow(tumbler, { floorMm: 100 })).toThrow(/as thick as the piece is tall/)
+  })
+
+  it('never crosses the outside nor gets thinner than asked for; its mesh is closed (property)', () => {
+    let hollowed = 0
+    const radius = fc.double({ min: 6, max: 45, noNaN: true })
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(radius, fc.constantFrom('smooth' as const, 'corner' as const)), { minLength: 3, maxLength: 7 }), // prettier-ignore
+        fc.double({ min: 0.5, max: 4, noNaN: true }),
+        fc.double({ min: 1, max: 10, noNaN: true }),
+        fc.constantFrom('flat' as const, 'round' as const),
+        (rings, mm, floorMm, lip) => {
+          const side = rings.map(([r, joint], i) => node(r, 22 * i, i === 0 ? 'corner' : joint, { next: 'curve' })) // prettier-ignore
+          side[side.length - 1] = { ...side.at(-1)!, next: 'line', joint: 'corner' }
+          const nodes = [node(0, 0), ...side, node(0, 22 * (rings.length - 1))]
+          const outer = profileSegments(nodes)
+          if (firstCrossing(flatten(outer).points)) return
+          let made: ReturnType<typeof hollowOut>
+          try {
+            made = hollowOut(outer, { ...WALL, mm, floorMm, lip })
+          } catch (error) {
+            // A slanting rim may have no room for its wall; nothing else may be refused.
+            expect(error).toMatchObject({ code: 'wall-too-thick' })
+            return
+          }
+          const { segments, inside, outside } = made
+          hollowed++
+          expect(thinnest(outside, inside, 0.001)).toBeGreaterThan(mm * 0.999)
+          const flat = flatten(segments)
+          expect(firstCrossing(flat.points)).toBeNull()
+          const mesh = revolve(flat.points, { sides: 24 })
+          expect(isClosedAndOriented(mesh)).toBe(true)
+          expect(meshVolume(mesh)).toBeGreaterThan(0)
+        },
+      ),
+      { numRuns: 80 },
+    )
+    expect(hollowed).toBeGreaterThan(40)
+  })
+})
