@@ -1,4 +1,5 @@
 import { CoreError } from '../errors'
+import { parametersAtHeight } from './at-height'
 import { insertNode } from './insert-node'
 import { backwards, withSegment, type NodeSegment } from './node-segment'
 import type { HalfProfile, ProfileNode } from './profile'
@@ -15,28 +16,6 @@ export interface PartNode {
 
 /** Heights closer than this share of a segment's extent are the same. */
 const SAME_LEVEL = 1e-9
-const SAMPLES = 48
-const HALVINGS = 60
-
-/** Where a segment passes a height, as its parameter; null where it doesn't. Level lines pass none. */
-function crossing(segment: Segment, z: number): number | null {
-  const at = (t: number) => pointOn(segment, t)[1] - z
-  for (let k = 0; k < SAMPLES; k++) {
-    let [low, high] = [k / SAMPLES, (k + 1) / SAMPLES]
-    const [a, b] = [at(low), at(high)]
-    if (a === 0 && b !== 0) return low
-    if (b === 0 && a !== 0) return high
-    if (a * b >= 0) continue
-    for (let n = 0; n < HALVINGS; n++) {
-      const middle = (low + high) / 2
-      if (at(middle) * a > 0) low = middle
-      else high = middle
-    }
-    return (low + high) / 2
-  }
-  return null
-}
-
 /**
  * The profile with a node where its outside passes a height; of several places the outermost. A node that is there
  * already serves.
@@ -44,12 +23,11 @@ function crossing(segment: Segment, z: number): number | null {
  */
 export function cutAt(profile: HalfProfile, z: number, id: string): { profile: HalfProfile; index: number } {
   let best: { segment: Segment; t: number; r: number } | null = null
-  for (const segment of sharpSegments(profile.nodes)) {
-    const t = crossing(segment, z)
-    if (t === null) continue
-    const [r] = pointOn(segment, t)
-    if (!best || r > best.r) best = { segment, t, r }
-  }
+  for (const segment of sharpSegments(profile.nodes))
+    for (const t of parametersAtHeight(segment, z)) {
+      const [r] = pointOn(segment, t)
+      if (!best || r > best.r) best = { segment, t, r }
+    }
   if (!best) {
     const heights = profile.nodes.map((n) => n.z)
     throw new CoreError({

@@ -1,3 +1,4 @@
+import { parametersAtHeight } from './at-height'
 import type { Cubic } from './hobby'
 import {
   derivativeOn,
@@ -67,31 +68,11 @@ function joint(a: Segment, b: Segment, thickness: Thickness, side: OffsetSide): 
 /** Parts of a segment between the levels at which the thickness begins to change otherwise. */
 function cutAtLevels(segment: Segment, { levels }: Thickness): Segment[] {
   const places = levels
-    .flatMap(({ z }) => crossingHeights(segment, z))
+    .flatMap(({ z }) => parametersAtHeight(segment, z))
     .filter((t) => t > 1e-9 && t < 1 - 1e-9)
     .sort((a, b) => a - b)
   const ends = [0, ...places, 1]
   return ends.slice(1).map((t, k) => partOf(segment, ends[k]!, t))
-}
-
-const SAMPLES = 32
-
-/** Where a segment passes a height, as parameters. */
-function crossingHeights(segment: Segment, z: number): number[] {
-  const at = (t: number) => pointOn(segment, t)[1] - z
-  const out: number[] = []
-  for (let k = 0; k < SAMPLES; k++) {
-    let [low, high] = [k / SAMPLES, (k + 1) / SAMPLES]
-    const first = at(low)
-    if (first * at(high) >= 0) continue
-    for (let n = 0; n < 50; n++) {
-      const middle = (low + high) / 2
-      if (at(middle) * first > 0) low = middle
-      else high = middle
-    }
-    out.push((low + high) / 2)
-  }
-  return out
 }
 
 /** The place beside a segment at parameter t. */
