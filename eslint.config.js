@@ -67,7 +67,10 @@ export default tseslint.config(
         'error',
         {
           patterns: [
-            { regex: '^(?!\\.{1,2}/|valibot$)', message: 'Core imports nothing but core and valibot.' },
+            {
+              regex: '^(?!\\.{1,2}/|(valibot|earcut)$)',
+              message: 'Core imports nothing but core, valibot and earcut.',
+            },
           ],
         },
       ],

@@ -1,5 +1,8 @@
-import { flatten } from '../profile/flatten'
+import { extent, flatten } from '../profile/flatten'
 import type { Segment } from '../profile/segments'
+
+/** Chords stay this near to the curves, as a share of the extent: a few thousandths of a usual wall's thickness. */
+const FINE = 1 / 100_000
 
 /** Thickness of the wall at a place of its inside. */
 export interface WallPlace {
@@ -15,8 +18,9 @@ const PLACES = 160
  * The wall along its inside, from the rim to the axis: the distance of each place from the outside, by chords.
  */
 export function wallAlong(outside: readonly Segment[], inside: readonly Segment[]): WallPlace[] {
-  const own = flatten(inside).points
-  const chords = flatten(outside).points
+  const toleranceMm = FINE * extent(outside)
+  const own = flatten(inside, { toleranceMm }).points
+  const chords = flatten(outside, { toleranceMm }).points
   const even = evenly(own, PLACES)
   return even.map(([r, z]) => {
     let mm = Infinity

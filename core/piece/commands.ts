@@ -66,6 +66,10 @@ export type Command =
   | { type: 'restore-checkpoint'; id: string }
   | { type: 'remove-checkpoint'; id: string }
   | { type: 'set-sides'; sides: number }
+  /** Hollow with a wall, or filled. */
+  | { type: 'set-wall'; wall: PieceDocument['solid']['wall'] }
+  | { type: 'set-turn'; turn: PieceDocument['solid']['turn'] }
+  | { type: 'set-material'; material: string | null }
 
 const LABELS: Record<Command['type'], string> = {
   rename: 'rename the piece',
@@ -96,6 +100,9 @@ const LABELS: Record<Command['type'], string> = {
   'set-known-size': 'set a known size',
   'remove-known-size': 'remove a known size',
   'set-sides': 'change the sides',
+  'set-wall': 'change the wall',
+  'set-turn': 'change the turn',
+  'set-material': 'change the material',
   'set-station': 'set a station',
   'remove-station': 'remove a station',
   'keep-checkpoint': 'keep a checkpoint',
@@ -130,6 +137,12 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
       return { ...document, unit: command.unit }
     case 'set-sides':
       return { ...document, solid: { ...document.solid, sides: command.sides } }
+    case 'set-wall':
+      return { ...document, solid: { ...document.solid, wall: command.wall } }
+    case 'set-turn':
+      return { ...document, solid: { ...document.solid, turn: command.turn } }
+    case 'set-material':
+      return { ...document, solid: { ...document.solid, material: command.material } }
     case 'set-finish':
       return { ...document, calibration: { ...document.calibration, finish: command.finish } }
     case 'set-reference':

@@ -1,8 +1,9 @@
-import type { Problem } from '../errors'
+import { CoreError, type Problem } from '../errors'
 import { solveCalibration, type SolvedCalibration } from '../calibrate/calibrate'
 import { closeToAxis, reversed } from '../profile/edit'
 import { extent, flatten, type FlatProfile } from '../profile/flatten'
-import { openEnds, profileFaults, signedArea, type OpenEnd } from '../profile/check'
+import { firstCrossing, openEnds, profileFaults, signedArea, type OpenEnd } from '../profile/check'
+import { hollowOut, type HollowProfile } from '../profile/hollow'
 import { profileSegments, roundedSegments } from '../profile/profile-segments'
 import type { EdgeNote } from '../profile/edges'
 import type { Segment } from '../profile/segments'
@@ -19,6 +20,8 @@ export interface DerivedPiece {
   /** Chords of the curve as drawn. */
   drawn: FlatProfile
   openEnds: OpenEnd[]
+  /** What the wall had to do without, or why there is none. */
+  wallNotes: Problem[]
   /** Fillets and chamfers that had to be made smaller than asked for. */
   edgeNotes: EdgeNote[]
   faults: Problem[]
@@ -32,6 +35,8 @@ export interface SolidProfile {
   flat: FlatProfile
   /** True when an end had to be closed for show; such a solid isn't handed over. */
   closedForShow: boolean
+  /** Both sides of the wall; null where it is filled. */
+  hollow: HollowProfile | null
 }
 
 export interface DeriveOptions {
@@ -49,12 +54,15 @@ export function derive(document: PieceDocument, options: DeriveOptions = {}): De
   const drawn = flatten(segments, options)
   const ends = openEnds(nodes)
   const faults = segments.length ? profileFaults(nodes, drawn) : []
-  const solid = faults.length === 0 ? solidProfile(nodes, { segments, flat: drawn }, options) : null
+  const filled = faults.length === 0 ? solidProfile(nodes, { segments, flat: drawn }, options) : null
+  const { solid, notes: wallNotes } = hollowed(filled, document, ends, options)
   return {
     calibration,
     segments,
     drawn,
-    openEnds: ends,
+    // The mouth of a hollow piece may be open.
+    openEnds: solid?.hollow ? ends.filter((e) => e.place !== 'top') : ends,
+    wallNotes,
     edgeNotes: notes,
     faults,
     solid,
@@ -83,5 +91,32 @@ function solidProfile(
     flat = flatten(segments, options)
   }
   if (!asDrawn && profileFaults(closed, flat).length > 0) return null
-  return { segments, flat, closedForShow: count > 0 }
+  return { segments, flat, closedForShow: count > 0, hollow: null }
 }
+
+/** The solid with its wall; where that can't be, filled, and why. */
+function hollowed(
+  filled: SolidProfile | null,
+  { solid: { wall } }: PieceDocument,
+  ends: readonly OpenEnd[],
+  options: DeriveOptions,
+): { solid: SolidProfile | null; notes: Problem[] } {
+  if (!filled || !wall) return { solid: filled, notes: [] }
+  try {
+    const hollow = hollowOut(filled.segments, wall)
+    const flat = flatten(hollow.segments, options)
+    const crossing = firstCrossing(flat.points)
+    if (crossing) return { solid: filled, notes: [wallCrosses(crossing.z)] }
+    const closedForShow = ends.some((e) => e.place !== 'top')
+    return { solid: { segments: hollow.segments, flat, closedForShow, hollow }, notes: hollow.notes }
+  } catch (error) {
+    if (error instanceof CoreError) return { solid: filled, notes: [error] }
+    throw error
+  }
+}
+
+const wallCrosses = (z: number): Problem => ({
+  code: 'wall-crosses',
+  message: `Inside and outside would cross at a height of ${z.toFixed(1)} mm, so it is shown filled. Make the wall thinner there.`,
+  where: `z=${z}`,
+})

@@ -36,7 +36,7 @@ export function handOver(
   }
   const mesh = revolve(
     solid.flat.points.map((v) => v * factor),
-    { sides },
+    { sides, turn: document.solid.turn ?? undefined },
   )
   return format === 'stl' ? stl.toBytes(mesh, `${name}, millimetres`) : obj.toBytes(mesh, name)
 }

@@ -191,6 +191,21 @@ const Station = v.object({
   caliperMm: v.nullable(Positive()),
 })
 
+/** The wall of a hollow piece. */
+const Wall = v.object({
+  mm: Positive(),
+  /** Thickness at heights, from the lowest to the highest; without any the wall is `mm` thick everywhere. */
+  levels: v.pipe(
+    v.array(v.object({ z: Coordinate, mm: Positive() })),
+    v.maxLength(50, 'A wall may have up to 50 levels.'),
+    v.check((list) => list.every((l, i) => i === 0 || l.z > list[i - 1]!.z), 'Levels go upwards.'),
+  ),
+  floorMm: Positive(),
+  way: v.picklist(['inwards', 'outwards']),
+  lip: v.picklist(['flat', 'round']),
+  bore: v.boolean(),
+})
+
 /** What a piece is made of: kept whole by a checkpoint. */
 const MAKING = {
   photo: v.nullable(Photo),
@@ -209,7 +224,21 @@ const MAKING = {
     ),
   }),
   stations: v.pipe(v.array(Station), v.maxLength(100, 'A piece may have up to 100 stations.')),
-  solid: v.object({ sides: Count(LEAST_SIDES, MOST_SIDES) }),
+  solid: v.object({
+    sides: Count(LEAST_SIDES, MOST_SIDES),
+    wall: v.optional(v.nullable(Wall)),
+    /** A part of a turn, radians; absent: a full one. */
+    turn: v.optional(
+      v.nullable(
+        v.object({
+          start: v.pipe(v.number(), v.minValue(-2 * Math.PI), v.maxValue(2 * Math.PI)),
+          sweep: v.pipe(v.number(), v.minValue(0.01), v.maxValue(6.27)),
+        }),
+      ),
+    ),
+    /** One of MATERIALS. */
+    material: v.optional(v.nullable(v.pipe(v.string(), v.maxLength(60)))),
+  }),
 }
 
 /** A state of the piece with a name, to go back to. */

@@ -21,7 +21,7 @@ export function reportStages(document: PieceDocument, derived: DerivedPiece): Re
     calibrate: calibrateReport(document, derived),
     outline: outlineReport(document, derived),
     profile,
-    solid: solidReport(derived, profile),
+    solid: solidReport(document, derived, profile),
     check: checkReport(document, derived),
     'hand-over': handOverReport(derived),
   }
@@ -94,10 +94,16 @@ function profileReport(document: PieceDocument, derived: DerivedPiece): StageRep
   return done(`${count} nodes, closed at both ends.`)
 }
 
-function solidReport({ solid }: DerivedPiece, profile: StageReport): StageReport {
+function solidReport(
+  { solid: { wall } }: PieceDocument,
+  { solid, wallNotes }: DerivedPiece,
+  profile: StageReport,
+): StageReport {
   if (!solid)
     return waiting(profile.state === 'doubt' ? 'The profile bounds no solid yet.' : 'Follows the profile.')
-  return solid.closedForShow ? doubt('Closed flat for show only.') : done('Watertight.')
+  if (solid.closedForShow) return doubt('Closed flat for show only.')
+  if (wallNotes[0]) return doubt(wallNotes[0].message)
+  return done(wall ? 'Hollow, watertight.' : 'Watertight.')
 }
 
 function checkReport(document: PieceDocument, { calibration, solid, measures }: DerivedPiece): StageReport {

@@ -31,6 +31,8 @@ export interface HollowProfile {
 
 /** Bottoms are found among what lies this near to the foot, as a share of the height. */
 const FOOT_SHARE = 0.25
+/** Lines of less slope than this lie: a steeper one is a chamfer, and the wall keeps its distance from it. */
+const LYING = 0.25
 /** Distances to the wall are taken to chords; a place counts as far enough from this share of the thickness on. */
 const ENOUGH = 0.996
 /** Ends of pieces nearer than this share of the extent meet. */
@@ -111,7 +113,7 @@ function withoutUnderside(body: readonly Segment[], mouthZ: number): Segment[] {
   let from = 0
   body.forEach((s, k) => {
     const [a, b] = [startOf(s), endOf(s)]
-    const lying = s.kind === 'line' && b[0] - a[0] > Math.abs(b[1] - a[1])
+    const lying = s.kind === 'line' && LYING * (b[0] - a[0]) > Math.abs(b[1] - a[1])
     if (lying && Math.max(a[1], b[1]) <= near && k + 1 < body.length) from = k + 1
   })
   return body.slice(from)

@@ -1,9 +1,18 @@
 import { CoreError, requireFinite } from '../errors'
+import { flatEnd } from './flat-end'
 import type { Mesh } from './mesh'
 
 export interface RevolveOptions {
   /** Number of sides around the axis, 3 to 4096. ⌀ is across the corners. */
   sides: number
+  /** A part of a turn, closed by flat ends; default: a full one. */
+  turn?: Turn
+}
+
+/** A part of a turn, radians: where it starts, from +x towards +y, and how far it goes, more than 0 and less than a full turn. */
+export interface Turn {
+  start: number
+  sweep: number
 }
 
 export const LEAST_SIDES = 3
@@ -22,8 +31,9 @@ export const MOST_SIDES = 4096
  * @throws CoreError `revolve-sides`, `revolve-open`, `revolve-inner-pole`, `revolve-too-short`, `not-finite`
  */
 export function revolve(points: Float64Array, options: RevolveOptions): Mesh {
-  const { sides } = options
+  const { sides, turn } = options
   requireRevolvable(points, sides)
+  if (turn && turn.sweep < 2 * Math.PI) return revolvePart(points, sides, turn)
   const rings = points.length / 2 - 2
   const positions = new Float64Array(3 * (rings * sides + 2))
   const triangles = new Uint32Array(6 * sides * rings)
@@ -61,6 +71,50 @@ function exactDirection(i: number, n: number): [number, number] {
     [s, -c],
   ]
   return turns[quarter]!
+}
+
+/** Sides of a part of a turn: as broad as those of the full one, or a little different to fit. */
+export function sidesOfPart(sides: number, { sweep }: Turn): number {
+  return Math.max(1, Math.round((sides * sweep) / (2 * Math.PI)))
+}
+
+/**
+ * A part of a turn: rings of one vertex more than sides, poles as ever, and both flat ends over the vertices that are there,
+ * so that the mesh stays closed along the axis too.
+ */
+function revolvePart(points: Float64Array, sides: number, turn: Turn): Mesh {
+  const n = sidesOfPart(sides, turn)
+  const columns = n + 1
+  const rings = points.length / 2 - 2
+  const top = rings * columns + 1
+  const positions = new Float64Array(3 * (top + 1))
+  positions[2] = points[1]!
+  positions[3 * top + 2] = points[points.length - 1]!
+  for (let k = 0; k < rings; k++)
+    for (let i = 0; i < columns; i++) {
+      const angle = turn.start + (turn.sweep * i) / n
+      const at = 3 * (1 + k * columns + i)
+      positions[at] = points[2 * k + 2]! * Math.cos(angle)
+      positions[at + 1] = points[2 * k + 2]! * Math.sin(angle)
+      positions[at + 2] = points[2 * k + 3]!
+    }
+  const vertex = (point: number, column: number) =>
+    point === 0 ? 0 : point === rings + 1 ? top : 1 + (point - 1) * columns + column
+  const triangles: number[] = []
+  for (let point = 0; point <= rings; point++)
+    for (let i = 0; i < n; i++) {
+      const [a, b, c, d] = [vertex(point, i), vertex(point, i + 1), vertex(point + 1, i + 1), vertex(point + 1, i)] // prettier-ignore
+      if (a !== b) triangles.push(a, b, c)
+      if (c !== d) triangles.push(a, c, d)
+    }
+  const end = flatEnd(points)
+  for (let i = 0; i < end.length; i += 3) {
+    const [a, b, c] = [end[i]!, end[i + 1]!, end[i + 2]!]
+    // Seen along the way round, the profile of the first end is seen from behind.
+    triangles.push(vertex(a, 0), vertex(b, 0), vertex(c, 0))
+    triangles.push(vertex(a, n), vertex(c, n), vertex(b, n))
+  }
+  return { positions, triangles: Uint32Array.from(triangles) }
 }
 
 function fillRings(positions: Float64Array, points: Float64Array, sides: number): void {

@@ -1,4 +1,5 @@
-import { cornerDirections } from './revolve'
+import { flatEnd } from './flat-end'
+import { cornerDirections, sidesOfPart, type Turn } from './revolve'
 import type { FlatProfile } from '../profile/flatten'
 
 /** Buffers for a renderer: vertices split at sharp corners of the profile, so that each carries one normal. */
@@ -8,6 +9,8 @@ export interface ShadingBuffers {
   /** Unit normals, one a vertex. */
   normals: Float32Array
   indices: Uint32Array
+  /** Where among the indices the flat ends of a part of a turn begin; all of them are around for a full one. */
+  endsFrom: number
 }
 
 /** From this many sides on the surface is shaded round; below, a turn of over 30° a side shows as flat sides. */
@@ -17,29 +20,22 @@ export const LEAST_ROUND_SIDES = 12
  * Smooth along the curve and around, sharp at corners of the profile (and at every side when there are fewer than
  * `LEAST_ROUND_SIDES`). Takes the same chain as `revolve`; a pole is split once a side, since each of its
  * triangles leans its own way.
+ * @param turn a part of a turn, with flat ends; default a full one
  */
-export function shadingBuffers(flat: FlatProfile, sides: number): ShadingBuffers {
+export function shadingBuffers(flat: FlatProfile, sides: number, turn?: Turn): ShadingBuffers {
   const bands = flat.points.length / 2 - 1
   const rows = normalRows(flat)
-  const round = sides >= LEAST_ROUND_SIDES
-  const columns = round ? sides : 2 * sides
+  const columns = columnsOf(sides, turn)
   const rowCount = rows.length / 4
-  const positions = new Float32Array(3 * rowCount * columns)
-  const normals = new Float32Array(3 * rowCount * columns)
-  const corners = cornerDirections(sides)
+  const ends = turn ? flat.points.length : 0
+  const count = rowCount * columns.count + ends
+  const positions = new Float32Array(3 * count)
+  const normals = new Float32Array(3 * count)
   let at = 0
   for (let k = 0; k < rows.length; k += 4) {
-    for (let column = 0; column < columns; column++) {
-      const i = round ? column : ((column + 1) >> 1) % sides
-      const x = corners[2 * i]!
-      const y = corners[2 * i + 1]!
-      let nx = x
-      let ny = y
-      if (!round) {
-        const side = column >> 1
-        nx = Math.cos((2 * Math.PI * (side + 0.5)) / sides)
-        ny = Math.sin((2 * Math.PI * (side + 0.5)) / sides)
-      }
+    for (let column = 0; column < 4 * columns.count; column += 4) {
+      const [x, y] = [columns.directions[column]!, columns.directions[column + 1]!]
+      const [nx, ny] = [columns.directions[column + 2]!, columns.directions[column + 3]!]
       positions[at] = rows[k]! * x
       positions[at + 1] = rows[k]! * y
       positions[at + 2] = rows[k + 1]!
@@ -49,7 +45,58 @@ export function shadingBuffers(flat: FlatProfile, sides: number): ShadingBuffers
       at += 3
     }
   }
-  return { positions, normals, indices: bandIndices(flat, bands, sides, round) }
+  const around = bandIndices(flat, bands, columns)
+  if (!turn) return { positions, normals, indices: around, endsFrom: around.length }
+  const faces = flatEnd(flat.points)
+  const indices = new Uint32Array(around.length + 2 * faces.length)
+  indices.set(around)
+  const half = flat.points.length / 2
+  for (const [end, angle] of [turn.start, turn.start + turn.sweep].entries()) {
+    const [c, s] = [Math.cos(angle), Math.sin(angle)]
+    const outwards = end === 0 ? 1 : -1
+    for (let p = 0; p < flat.points.length; p += 2) {
+      positions.set([flat.points[p]! * c, flat.points[p]! * s, flat.points[p + 1]!], at)
+      normals.set([outwards * s, -outwards * c, 0], at)
+      at += 3
+    }
+    const first = rowCount * columns.count + end * half
+    for (let i = 0; i < faces.length; i += 3) {
+      const [a, b, d] = [faces[i]!, faces[i + 1]!, faces[i + 2]!].map((v) => first + v) as [number, number, number] // prettier-ignore
+      indices.set(end === 0 ? [a, b, d] : [a, d, b], around.length + end * faces.length + i)
+    }
+  }
+  return { positions, normals, indices, endsFrom: around.length }
+}
+
+/** Columns of vertices around the axis. */
+interface Columns {
+  count: number
+  sides: number
+  round: boolean
+  /** True when the last side meets the first column again. */
+  closed: boolean
+  /** [x y nx ny ...]: direction, and that of the normal. */
+  directions: Float64Array
+}
+
+function columnsOf(sides: number, turn?: Turn): Columns {
+  const round = sides >= LEAST_ROUND_SIDES
+  const n = turn ? sidesOfPart(sides, turn) : sides
+  const corners = turn
+    ? Float64Array.from({ length: 2 * (n + 1) }, (_, i) => {
+        const angle = turn.start + (turn.sweep * (i >> 1)) / n
+        return i % 2 ? Math.sin(angle) : Math.cos(angle)
+      })
+    : cornerDirections(n)
+  const count = round ? corners.length / 2 : 2 * n
+  const directions = new Float64Array(4 * count)
+  for (let column = 0; column < count; column++) {
+    const i = round ? column : ((column + 1) >> 1) % (corners.length / 2)
+    const [x, y] = [corners[2 * i]!, corners[2 * i + 1]!]
+    const middle = (turn?.start ?? 0) + ((turn?.sweep ?? 2 * Math.PI) * ((column >> 1) + 0.5)) / n
+    directions.set(round ? [x, y, x, y] : [x, y, Math.cos(middle), Math.sin(middle)], 4 * column)
+  }
+  return { count, sides: n, round, closed: !turn, directions }
 }
 
 /**
@@ -84,8 +131,7 @@ function normalRows(flat: FlatProfile): number[] {
   return rows
 }
 
-function bandIndices(flat: FlatProfile, bands: number, sides: number, round: boolean): Uint32Array {
-  const columns = round ? sides : 2 * sides
+function bandIndices(flat: FlatProfile, bands: number, { count: columns, sides, round, closed }: Columns) {
   const indices = new Uint32Array(6 * sides * (bands - 1))
   let at = 0
   let row = 0
@@ -96,7 +142,7 @@ function bandIndices(flat: FlatProfile, bands: number, sides: number, round: boo
     const highIsPole = k === bands - 1
     for (let i = 0; i < sides; i++) {
       const a = round ? i : 2 * i
-      const b = round ? (i + 1) % sides : 2 * i + 1
+      const b = !round ? 2 * i + 1 : closed ? (i + 1) % sides : i + 1
       if (!lowIsPole) {
         indices[at++] = low + a
         indices[at++] = low + b

@@ -281,3 +281,44 @@ function codeOf(action: () => unknown): string {
   }
   return 'no error'
 }
+
+describe('a part of a turn', () => {
+  const quarter = { start: 0.3, sweep: Math.PI / 2 }
+
+  it('of a cylinder holds its share of the prism, closed by two flat ends', () => {
+    const mesh = revolve(chain([0, 0], [30, 0], [30, 50], [0, 50]), { sides: 24, turn: quarter })
+    // Six of the 24 sides.
+    expect(meshVolume(mesh)).toBeCloseTo(6 * 0.5 * 900 * Math.sin((2 * Math.PI) / 24) * 50, 6)
+    expect(isClosedAndOriented(mesh)).toBe(true)
+    expect(judge(mesh).status).toBe('NoError')
+  })
+
+  it('of any profile, hollow ones and points on straight runs among them, is closed and oriented (property)', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.double({ min: 5, max: 40, noNaN: true }), { minLength: 2, maxLength: 8 }),
+        fc.double({ min: 0.2, max: 6.2, noNaN: true }),
+        fc.integer({ min: 0, max: 3 }),
+        fc.boolean(),
+        (radii, sweep, extra, straight) => {
+          const outer = radii.map((r, i): [number, number] => [straight ? 20 : r, 10 * i])
+          // More points on the level top, and a bore from it down to a floor.
+          const [rim, z] = outer.at(-1)!
+          const bore = Math.min(...outer.map(([r]) => r)) - 2
+          const top = Array.from({ length: extra }, (_, k): [number, number] => [rim - ((k + 1) * (rim - bore)) / (extra + 1), z]) // prettier-ignore
+          const points = chain([0, 0], ...outer, ...top, [bore, z], [bore, z - 3], [0, z - 3])
+          const mesh = revolve(points, { sides: 16, turn: { start: 1, sweep } })
+          expect(isClosedAndOriented(mesh)).toBe(true)
+          const judged = judge(mesh)
+          expect(judged.status).toBe('NoError')
+          expect(judged.volume).toBeCloseTo(meshVolume(mesh), 0)
+          // Its share of the full turn, by the polygons of both.
+          const n = Math.max(1, Math.round((16 * sweep) / (2 * Math.PI)))
+          const full = meshVolume(revolve(points, { sides: 16 }))
+          const share = (n * Math.sin(sweep / n)) / (16 * Math.sin((2 * Math.PI) / 16))
+          expect(meshVolume(mesh)).toBeCloseTo(full * share, 4)
+        },
+      ),
+    )
+  })
+})

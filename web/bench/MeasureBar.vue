@@ -2,11 +2,13 @@
 import { computed } from 'vue'
 import { formatLength } from '../../core/units/format-length'
 import { usePiece } from '../stores/piece'
-import { useFigures } from './use-figures'
+import { useVessel } from './solid/use-vessel'
+import { formatVolume, useFigures } from './use-figures'
 
 /** The figures of the piece, always in view below the panes. */
 const piece = usePiece()
 const figures = useFigures()
+const { brim } = useVessel()
 const scale = computed(() => {
   const { calibration } = piece.derived
   return calibration.known.scale ? `${calibration.frame.mmPerPx.toPrecision(4)} mm` : 'no scale yet'
@@ -17,8 +19,11 @@ const items = computed(() => {
   return [
     { name: 'Height', value: f?.height ?? '–', id: 'height' },
     { name: 'Largest ⌀', value: f?.diameter ?? '–', note: f ? `at ${at}` : '', id: 'diameter' },
-    { name: 'Volume', value: f?.volume ?? '–', id: 'volume' },
-    { name: 'Surface', value: f?.area ?? '–', id: 'area' },
+    { name: brim.value ? 'Material' : 'Volume', value: f?.volume ?? '–', id: 'volume' },
+    // One line: what a hollow piece holds stands in place of its surface, which Check shows.
+    brim.value && f?.scaled
+      ? { name: 'Holds', value: formatVolume(brim.value.volumeMm3, piece.document.unit), id: 'holds' }
+      : { name: 'Surface', value: f?.area ?? '–', id: 'area' },
     { name: '1 px', value: scale.value, id: 'scale' },
   ]
 })

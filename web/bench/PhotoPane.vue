@@ -12,6 +12,7 @@ import CalibrationOverlay from './overlay/CalibrationOverlay.vue'
 import CombOverlay from './overlay/CombOverlay.vue'
 import CurvatureOverlay from './overlay/CurvatureOverlay.vue'
 import GridOverlay from './overlay/GridOverlay.vue'
+import InsideOverlay from './overlay/InsideOverlay.vue'
 import OutlineOverlay from './overlay/OutlineOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
 import ProfileOverlay from './overlay/ProfileOverlay.vue'
@@ -185,6 +186,13 @@ const cursor = computed(() =>
         :height="height"
         :editing="stage === 'profile'"
         :tools="tools"
+      />
+      <InsideOverlay
+        v-if="stage === 'solid' || stage === 'check'"
+        :axis-x="bench.view.photoAxisX"
+        :width="width"
+        :height="height"
+        :filled="stage === 'check'"
       />
       <CombOverlay
         v-if="stage === 'profile' && bench.comb"

@@ -2,6 +2,8 @@
 import { useElementSize } from '@vueuse/core'
 import { Button as AButton } from 'ant-design-vue'
 import { computed, onMounted, onScopeDispose, ref, shallowRef, watch, watchEffect } from 'vue'
+import type { SolidProfile } from '../../core/piece/derive'
+import type { Turn } from '../../core/solid/revolve'
 import type { ShadingBuffers } from '../../core/solid/shading'
 import { usePaneGestures } from '../composables/use-pane-gestures'
 import { paintPhoto, type PhotoLevels } from '../composables/use-photo-bitmap'
@@ -41,18 +43,24 @@ onMounted(() => {
 })
 onScopeDispose(() => scene?.dispose())
 
+/** Cut open for looking, or the part of a turn that the piece is. */
+const shownTurn = computed((): Turn | undefined => {
+  const { cut, cutFrom } = bench.solid
+  if (cut > 0) return { start: cutFrom, sweep: 2 * Math.PI - cut }
+  return piece.document.solid.turn ? { ...piece.document.solid.turn } : undefined
+})
 const shade = latestOnly(
-  ({ flat, sides }: { flat: NonNullable<typeof piece.derived.solid>['flat']; sides: number }) =>
-    solidClient.call((worker) => worker.shade(flat, sides)),
+  ({ flat, sides, turn }: { flat: SolidProfile['flat']; sides: number; turn: Turn | undefined }) =>
+    solidClient.call((worker) => worker.shade(flat, sides, turn)),
   (result) => {
     buffers.value = piece.derived.solid ? result : null
   },
   (error) => (problem.value = (error as Error).message),
 )
 watch(
-  () => [piece.derived.solid, piece.document.solid.sides] as const,
-  ([solid, sides]) => {
-    if (solid) shade({ flat: solid.flat, sides })
+  () => [piece.derived.solid, piece.document.solid.sides, shownTurn.value] as const,
+  ([solid, sides, turn]) => {
+    if (solid) shade({ flat: solid.flat, sides, turn })
     else buffers.value = null
   },
   { immediate: true },
@@ -71,6 +79,7 @@ watchEffect(() => {
   const { pxPerMm, groundY, solidAxisX } = bench.view
   const { azimuth, elevation, wire } = bench.solid
   const style = preferences.dark ? '#c79b78' : '#b98d6c'
+  const cutColour = preferences.dark ? '#e2c9ab' : '#e6cfae'
   const ink = preferences.dark ? '#14110f' : '#2b2723'
   const camera = {
     azimuth,
@@ -95,7 +104,7 @@ watchEffect(() => {
     if (beneath.value) paintPhoto(beneath.value, photo, matrix, { crop })
     if (!scene) return
     if (drawn !== buffers.value) return
-    scene.setLook(style, ink, wire)
+    scene.setLook(style, cutColour, ink, wire)
     scene.render(camera, w, h, window.devicePixelRatio || 1)
   })
 })

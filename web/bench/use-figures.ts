@@ -5,10 +5,15 @@ import { usePiece } from '../stores/piece'
 
 const MM3_PER_IN3 = 25.4 ** 3
 
+/** The unit of volumes beside lengths of a unit, and its mm³. */
+export function volumeUnit(unit: DisplayUnit): { name: string; mm3: number } {
+  return unit === 'mm' || unit === 'cm' || unit === 'm' ? { name: 'ml', mm3: 1000 } : { name: 'in³', mm3: MM3_PER_IN3 } // prettier-ignore
+}
+
 /** A volume in the unit people expect beside these lengths: millilitres, or cubic inches. */
 export function formatVolume(mm3: number, unit: DisplayUnit): string {
-  if (unit === 'mm' || unit === 'cm' || unit === 'm') return `${figures4(mm3 / 1000)} ml`
-  return `${figures4(mm3 / MM3_PER_IN3)} in³`
+  const { name, mm3: one } = volumeUnit(unit)
+  return `${figures4(mm3 / one)} ${name}`
 }
 
 export function formatArea(mm2: number, unit: DisplayUnit): string {
@@ -32,6 +37,7 @@ export function useFigures() {
     const scaled = piece.derived.calibration.known.scale
     const length = (mm: number) => (scaled ? formatLength(mm, { unit }) : `${mm.toFixed(1)} px`)
     return {
+      scaled,
       height: length(m.heightMm),
       diameter: length(2 * m.maxRadiusMm),
       radius: length(m.maxRadiusMm),

@@ -48,7 +48,12 @@ export class SolidScene {
     polygonOffsetFactor: 1,
     polygonOffsetUnits: 1,
   })
-  private mesh = new Mesh(this.geometry, this.material)
+  /** Flat ends: where the solid is cut. */
+  private cutMaterial = new MeshStandardMaterial({ roughness: 0.9, metalness: 0, side: DoubleSide })
+  private mesh = new Mesh<BufferGeometry, MeshStandardMaterial[]>(this.geometry, [
+    this.material,
+    this.cutMaterial,
+  ])
   private lines = new LineSegments(
     new BufferGeometry(),
     new LineBasicMaterial({ transparent: true, opacity: 0.55 }),
@@ -74,6 +79,9 @@ export class SolidScene {
       this.geometry.setAttribute('position', new BufferAttribute(buffers.positions, 3))
       this.geometry.setAttribute('normal', new BufferAttribute(buffers.normals, 3))
       this.geometry.setIndex(new BufferAttribute(buffers.indices, 1))
+      const { indices, endsFrom } = buffers
+      this.geometry.addGroup(0, endsFrom, 0)
+      if (endsFrom < indices.length) this.geometry.addGroup(endsFrom, indices.length - endsFrom, 1)
       const box = new Box3().setFromBufferAttribute(this.geometry.getAttribute('position') as BufferAttribute)
       this.size = box.getSize(new Vector3()).length() || 1
     }
@@ -82,8 +90,11 @@ export class SolidScene {
     this.updateLines()
   }
 
-  setLook(colour: string, ink: string, wire: boolean): void {
+  setLook(colour: string, cut: string, ink: string, wire: boolean): void {
     this.material.color = new Color(colour)
+    this.cutMaterial.color = new Color(cut)
+    // Cut faces read as drawn, whichever way they look.
+    this.cutMaterial.emissive = new Color(cut).multiplyScalar(0.35)
     ;(this.lines.material as LineBasicMaterial).color = new Color(ink)
     if (wire !== this.wire) {
       this.wire = wire
@@ -186,6 +197,7 @@ export class SolidScene {
     this.geometry.dispose()
     this.lines.geometry.dispose()
     this.material.dispose()
+    this.cutMaterial.dispose()
     this.renderer.dispose()
   }
 }

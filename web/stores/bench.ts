@@ -84,7 +84,18 @@ export const useBench = defineStore('bench', () => {
   const compared = ref<string | null>(null)
   /** Height of the level line under the pointer, mm, or null when the pointer is elsewhere. */
   const level = ref<number | null>(null)
-  const solid = reactive({ azimuth: 0.5, elevation: 0, wire: false, photoBeneath: false, opacity: 0.7 })
+  /** What the vessel is filled with: up to a height, or with a volume. */
+  const filling = ref<{ by: 'level'; mm: number } | { by: 'volume'; mm3: number } | null>(null)
+  /** `cut` is how much is cut away for looking, radians, from `cutFrom` less that on; 0: nothing. */
+  const solid = reactive({
+    azimuth: 0.5,
+    elevation: 0,
+    wire: false,
+    photoBeneath: false,
+    opacity: 0.7,
+    cut: 0,
+    cutFrom: 0,
+  })
   const judging = reactive<Judging>({ ...PLAIN_JUDGING })
   /** What the dividers hold, picture px. */
   const dividers = shallowRef<{ a: PicturePoint; b: PicturePoint } | null>(null)
@@ -111,7 +122,9 @@ export const useBench = defineStore('bench', () => {
     chart.value = false
     compared.value = null
     level.value = null
+    filling.value = null
     solid.elevation = 0
+    solid.cut = 0
     dividers.value = null
     chosenSize.value = null
     guides.value = NO_GUIDES
@@ -131,6 +144,7 @@ export const useBench = defineStore('bench', () => {
     chart,
     compared,
     level,
+    filling,
     solid,
     judging,
     dividers,

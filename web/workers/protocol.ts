@@ -9,12 +9,13 @@ import type { ReadProfile } from '../../core/calibrate/read-profile'
 import type { View } from '../../core/camera/view'
 import type { FittedCurve } from '../../core/profile/fit-curve'
 import type { FlatProfile } from '../../core/profile/flatten'
+import type { Turn } from '../../core/solid/revolve'
 import type { ShadingBuffers } from '../../core/solid/shading'
 
 /** What the worker does for the page; Comlink carries the calls, typed arrays are transferred. */
 export interface SolidWorker {
   /** Buffers to draw the revolved profile. */
-  shade(flat: FlatProfile, sides: number): ShadingBuffers
+  shade(flat: FlatProfile, sides: number, turn: Turn | undefined): ShadingBuffers
   /** What an outline shows through a view, and the curve fitted to it; null: to the usual tolerance. */
   readAhead(outline: PieceOutline, view: View, toleranceMm: number | null): ReadAhead
   /** The curve of few elements along a run of points [r, z] mm; both ends stay. */

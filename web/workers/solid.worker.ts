@@ -7,8 +7,8 @@ import { shadingBuffers } from '../../core/solid/shading'
 import type { SolidWorker } from './protocol'
 
 const worker: SolidWorker = {
-  shade(flat, sides) {
-    const buffers = shadingBuffers(flat, sides)
+  shade(flat, sides, turn) {
+    const buffers = shadingBuffers(flat, sides, turn)
     return transfer(buffers, [
       buffers.positions.buffer as ArrayBuffer,
       buffers.normals.buffer as ArrayBuffer,

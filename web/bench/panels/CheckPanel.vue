@@ -5,6 +5,7 @@ import { formatLength } from '../../../core/units/format-length'
 import { usePiece } from '../../stores/piece'
 import { useFigures } from '../use-figures'
 import UnitChoice from '../UnitChoice.vue'
+import VesselSection from '../solid/VesselSection.vue'
 import PanelFrame from './PanelFrame.vue'
 
 const emit = defineEmits<{ next: [] }>()
@@ -41,9 +42,14 @@ const facetLoss = computed(() => {
     </dl>
     <p v-else class="soft">There is no solid to measure yet.</p>
     <p v-if="figures" class="soft">
-      Of the exact curve, filled solid. A mesh of {{ piece.document.solid.sides }} sides holds
-      {{ facetLoss }} % less.
+      Of the exact curve,
+      {{
+        piece.derived.solid?.hollow
+          ? 'with its wall: volume of the material, surface of both sides'
+          : 'filled solid'
+      }}. A mesh of {{ piece.document.solid.sides }} sides holds {{ facetLoss }} % less.
     </p>
+    <VesselSection />
     <p v-if="piece.derived.calibration.view.kind === 'distant'" class="soft">
       Read as if all rays were parallel. From a camera five heights away readings err by 1 to 2 % of the
       height, from farther less.

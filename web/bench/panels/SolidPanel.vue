@@ -1,65 +1,46 @@
 <script setup lang="ts">
 import {
   Button as AButton,
-  InputNumber as AInputNumber,
+  RadioButton as ARadioButton,
+  RadioGroup as ARadioGroup,
   Slider as ASlider,
   Switch as ASwitch,
 } from 'ant-design-vue'
 import { computed } from 'vue'
-import { LEAST_SIDES, MOST_SIDES } from '../../../core/solid/revolve'
-import { formatLength } from '../../../core/units/format-length'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
+import SidesSection from '../solid/SidesSection.vue'
+import TurnSection from '../solid/TurnSection.vue'
+import WallSection from '../solid/WallSection.vue'
 import PanelFrame from './PanelFrame.vue'
-import { triangleTotal } from '../triangle-total'
 
 const emit = defineEmits<{ next: [] }>()
 const bench = useBench()
 const piece = usePiece()
-const PRESETS = [8, 12, 16, 32, 64, 128]
-const sides = computed(() => piece.document.solid.sides)
-const triangles = computed(() => triangleTotal(piece.derived.solid, sides.value).toLocaleString('en'))
-/** Largest distance of a flat side from the true circle. */
-const flatness = computed(() => {
-  const r = piece.derived.measures?.maxRadiusMm ?? 0
-  return formatLength(r * (1 - Math.cos(Math.PI / sides.value)), { unit: piece.document.unit, decimals: 3 })
-})
-
-function setSides(value: unknown) {
-  if (typeof value === 'number' && Number.isInteger(value) && value >= LEAST_SIDES && value <= MOST_SIDES) {
-    piece.dispatch({ type: 'set-sides', sides: value }, 'sides')
-  }
+const CUTS = { no: 0, quarter: Math.PI / 2, half: Math.PI }
+const opened = computed(() => (bench.solid.cut === 0 ? 'no' : bench.solid.cut < 2 ? 'quarter' : 'half'))
+/** Opens the side that faces the eye; a quarter on the right, so that both its faces are seen. */
+function open(how: keyof typeof CUTS) {
+  const facing = bench.solid.azimuth - Math.PI / 2
+  bench.solid.cut = CUTS[how]
+  bench.solid.cutFrom = facing + Math.PI / 2
 }
 </script>
 
 <template>
   <PanelFrame title="Solid" lead="The half-profile revolved about the axis.">
-    <div class="field">
-      <label for="sides">Sides</label>
-      <AInputNumber
-        id="sides"
-        :value="sides"
-        :min="LEAST_SIDES"
-        :max="MOST_SIDES"
-        :precision="0"
-        @change="setSides"
-      />
-    </div>
-    <div class="row" role="group" aria-label="Usual numbers of sides">
-      <AButton
-        v-for="n in PRESETS"
-        :key="n"
-        size="small"
-        :type="n === sides ? 'primary' : 'default'"
-        @click="setSides(n)"
-        >{{ n }}</AButton
-      >
-    </div>
-    <p v-if="piece.derived.solid">
-      <strong data-testid="triangles">{{ triangles }}</strong> triangles. The ⌀ is across the corners; the
-      middle of a side lies {{ flatness }} inside the true circle.
-    </p>
+    <WallSection />
+    <SidesSection />
+    <section class="card"><TurnSection /></section>
     <h3>Look</h3>
+    <div class="field">
+      <span>Cut open</span>
+      <ARadioGroup size="small" :value="opened" aria-label="Cut open" @update:value="open">
+        <ARadioButton value="no">no</ARadioButton>
+        <ARadioButton value="quarter">a quarter</ARadioButton>
+        <ARadioButton value="half">half</ARadioButton>
+      </ARadioGroup>
+    </div>
     <label class="switch"><ASwitch v-model:checked="bench.solid.wire" size="small" /> Wire</label>
     <label class="switch"
       ><ASwitch v-model:checked="bench.solid.photoBeneath" size="small" :disabled="!piece.document.photo" />
@@ -86,6 +67,7 @@ function setSides(value: unknown) {
   </PanelFrame>
 </template>
 
+<style scoped src="../shape/card.css"></style>
 <style scoped>
 .field {
   display: grid;

@@ -15,15 +15,13 @@ import { radiusAt } from '../../../core/measure/profile-measures'
 import { MM_PER_UNIT, typedUnit } from '../../../core/units/units'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
-import { usePreferences } from '../../stores/preferences'
+import { useChartColours } from '../use-chart-colours'
 import { useDeviation } from './use-deviation'
 
 /** ⌀ against height: both edges of the outline, the curve, and what lies between, on a scale of its own. */
-ChartJS.defaults.font.family = "'Figtree Variable', sans-serif"
 ChartJS.register(LinearScale, LineElement, PointElement, Legend, Tooltip)
 const bench = useBench()
 const piece = usePiece()
-const preferences = usePreferences()
 const { read, deviation } = useDeviation()
 
 const perUnit = computed(() => MM_PER_UNIT[typedUnit(piece.document.unit)])
@@ -58,12 +56,7 @@ const edges = computed(() => {
   return { left: left!, right: right! }
 })
 
-const colours = computed(() => {
-  void preferences.dark
-  const style = getComputedStyle(document.documentElement)
-  const of = (name: string) => style.getPropertyValue(name).trim()
-  return { measured: of('--measured'), modelled: of('--modelled'), doubt: of('--doubt'), ink: of('--ink-soft'), rule: of('--rule') } // prettier-ignore
-})
+const colours = useChartColours()
 
 const data = computed(() => {
   const k = 1 / perUnit.value
@@ -148,7 +141,7 @@ const options = computed<ChartOptions<'line'>>(() => {
 
 <template>
   <figure data-testid="diameter-chart" @pointerleave="bench.level = null">
-    <Line ref="chart" :key="String(preferences.dark)" :data="data" :options="options" :plugins="[levels]" />
+    <Line ref="chart" :key="colours.ink" :data="data" :options="options" :plugins="[levels]" />
   </figure>
 </template>
 

@@ -1,0 +1,140 @@
+<script setup lang="ts">
+import {
+  Button as AButton,
+  RadioButton as ARadioButton,
+  RadioGroup as ARadioGroup,
+  Switch as ASwitch,
+} from 'ant-design-vue'
+import { computed } from 'vue'
+import { thinnest, wallAlong } from '../../../core/measure/wall-thickness'
+import { thicknessAt } from '../../../core/profile/thickness'
+import { formatLength } from '../../../core/units/format-length'
+import { usePiece } from '../../stores/piece'
+import PieceLength from '../shape/PieceLength.vue'
+import { usualWall, type Wall } from './usual-wall'
+import WallChart from './WallChart.vue'
+
+/** Hollow by rule: thickness, floor, lip, and what came of it. */
+const piece = usePiece()
+const wall = computed(() => piece.document.solid.wall ?? null)
+const hollow = computed(() => piece.derived.solid?.hollow ?? null)
+const height = computed(() => piece.derived.measures?.heightMm ?? 100)
+const length = (mm: number) => formatLength(mm, { unit: piece.document.unit })
+
+const places = computed(() => (hollow.value ? wallAlong(hollow.value.outside, hollow.value.inside) : []))
+const least = computed(() => thinnest(places.value))
+
+function turn(on: boolean) {
+  piece.dispatch({ type: 'set-wall', wall: on ? usualWall(height.value) : null })
+}
+function set(change: Partial<Wall>) {
+  if (wall.value) piece.dispatch({ type: 'set-wall', wall: { ...wall.value, ...change } })
+}
+/** A level half-way between the highest one and the top, as thick as the wall is there. */
+function addLevel() {
+  const { levels, mm } = wall.value!
+  const top = piece.derived.measures?.highestMm ?? height.value
+  const z = levels.length > 0 ? (levels.at(-1)!.z + top) / 2 : top / 2
+  const first = levels.length > 0 ? [] : [{ z: piece.derived.measures?.lowestMm ?? 0, mm }]
+  setLevels([...levels, ...first, { z, mm: thicknessAt(wall.value!, z) }])
+}
+function setLevels(levels: Wall['levels']) {
+  const sorted = [...levels].sort((a, b) => a.z - b.z)
+  // Of two at one height the later one counts.
+  set({ levels: sorted.filter((l, i) => sorted[i + 1]?.z !== l.z) })
+}
+function setLevel(index: number, change: Partial<Wall['levels'][number]>) {
+  setLevels(wall.value!.levels.map((l, i) => (i === index ? { ...l, ...change } : l)))
+}
+</script>
+
+<template>
+  <section class="card">
+    <label class="switch"
+      ><ASwitch
+        :checked="wall !== null"
+        size="small"
+        data-testid="hollow"
+        @change="(on) => turn(Boolean(on))"
+      />
+      Hollow</label
+    >
+    <template v-if="wall">
+      <PieceLength
+        label="Wall"
+        :value-mm="wall.levels.length ? null : wall.mm"
+        :placeholder="wall.levels.length ? 'by levels' : undefined"
+        :disabled="wall.levels.length > 0"
+        @commit="(mm) => set({ mm })"
+      />
+      <div v-for="(level, i) in wall.levels" :key="i" class="level">
+        <PieceLength label="At height" :value-mm="level.z" signed @commit="(z) => setLevel(i, { z })" />
+        <PieceLength label="thick" :value-mm="level.mm" @commit="(mm) => setLevel(i, { mm })" />
+        <AButton
+          size="small"
+          :aria-label="`Remove the level at ${length(level.z)}`"
+          @click="setLevels(wall.levels.filter((_, k) => k !== i))"
+          >Remove</AButton
+        >
+      </div>
+      <AButton size="small" class="start" @click="addLevel">{{
+        wall.levels.length ? 'Another level' : 'Thicker and thinner by levels'
+      }}</AButton>
+      <PieceLength label="Floor" :value-mm="wall.floorMm" @commit="(floorMm) => set({ floorMm })" />
+      <div class="pair">
+        <span class="name">Drawn is</span>
+        <ARadioGroup
+          size="small"
+          :value="wall.way"
+          aria-label="Which side is drawn"
+          @update:value="(way) => set({ way })"
+        >
+          <ARadioButton value="inwards">outside</ARadioButton>
+          <ARadioButton value="outwards">inside</ARadioButton>
+        </ARadioGroup>
+      </div>
+      <div class="pair">
+        <span class="name">Lip</span>
+        <ARadioGroup size="small" :value="wall.lip" aria-label="Lip" @update:value="(lip) => set({ lip })">
+          <ARadioButton value="flat">flat</ARadioButton>
+          <ARadioButton value="round">round</ARadioButton>
+        </ARadioGroup>
+      </div>
+      <label v-if="wall.way === 'inwards'" class="switch"
+        ><ASwitch :checked="wall.bore" size="small" @change="(on) => set({ bore: Boolean(on) })" /> Neck bored
+        straight to the rim</label
+      >
+      <p v-for="note in piece.derived.wallNotes" :key="note.code" class="doubt" role="alert">
+        {{ note.message }}
+      </p>
+      <template v-if="least">
+        <p class="soft" data-testid="thinnest">
+          Thinnest: {{ length(least.mm) }} at a height of {{ length(least.z) }}.
+        </p>
+        <WallChart :places="places" />
+      </template>
+    </template>
+  </section>
+</template>
+
+<style scoped src="../shape/card.css"></style>
+<style scoped>
+.switch {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+.level {
+  display: grid;
+  gap: 4px;
+  padding-left: 8px;
+  border-left: 2px solid var(--rule);
+  justify-items: stretch;
+}
+.start {
+  justify-self: start;
+}
+.doubt {
+  color: var(--doubt);
+}
+</style>
