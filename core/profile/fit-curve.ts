@@ -34,10 +34,18 @@ const NOISE_SIGMAS = 4.5
 const MOST_WINDOW = 25
 /** So many times at most a run that came out too far off is cut, or its joints are made corners. */
 const MENDS = 14
+/** Runs settled in all attempts together at most: hundreds of runs, and as many tries, are noise and no curve. */
+const MOST_EFFORT = 1500
 /** … the worst few runs. */
 const WORST = 4
 /** A mend that leaves this share of what was too far off is taken at once. */
 const MENDED = 0.5
+
+/**
+ * Shares of the tolerance that the runs are cut to, one after the other, until the joined curve keeps within all of it:
+ * joining takes a little, and now and then makes a curve cross itself.
+ */
+const TIGHTER = [1, 0.7, 0.5] as const
 
 /**
  * Few elements, lines, arcs and cubics, that follow a dense half-profile to within a tolerance: cut into the cheapest runs
@@ -48,13 +56,32 @@ export function fitCurve(
   points: readonly (readonly [number, number])[],
   options: FitCurveOptions,
 ): FittedCurve {
-  const { toleranceMm, newId, held = {} } = options
   const chain = filledChain(points)
   if (chain.r.length < 3) return { nodes: [], deviationMm: 0, rmsMm: 0 }
+  const { toleranceMm, newId } = options
+  let best: FittedCurve | null = null
+  for (const share of TIGHTER) {
+    const tried = fitTo(points, chain, { ...options, toleranceMm: share * toleranceMm })
+    const within = tried !== null && tried.deviationMm <= toleranceMm
+    if (tried && (!best || (best.deviationMm > toleranceMm && tried.deviationMm < best.deviationMm))) best = tried // prettier-ignore
+    if (within) break
+  }
+  return best ?? polyline(chain, toleranceMm, newId)
+}
+
+/** One fit to a tolerance, which it may miss by a little; null where nothing but a polyline doesn't cross itself. */
+function fitTo(
+  points: readonly (readonly [number, number])[],
+  chain: Chain,
+  options: FitCurveOptions,
+): FittedCurve | null {
+  const { toleranceMm, newId, held = {} } = options
   const raw = { r: Float64Array.from(points, (p) => p[0]), z: Float64Array.from(points, (p) => p[1]) }
   const noise = options.noiseMm ?? noiseOf(raw)
   const window = Math.min(MOST_WINDOW, Math.max(1, Math.ceil((NOISE_SIGMAS * noise) / toleranceMm) ** 2))
+  let effort = 0
   const attempt: Attempt = (runs, corners) => {
+    effort += runs.length
     const settled = settle(chain, runs, { toleranceMm, noiseMm: noise, held, corners })
     const off = deviations(chain, runs, settled, window)
     const excess = off.reduce((s, d) => s + Math.max(0, d.most - toleranceMm), 0)
@@ -69,7 +96,7 @@ export function fitCurve(
     return again.excess <= fit.excess ? again : fit
   }
   let best = polished(attempt(partition(chain, places, toleranceMm, window), new Set()))
-  for (let mend = 0; mend < MENDS && best.excess > 0; mend++) {
+  for (let mend = 0; mend < MENDS && best.excess > 0 && effort < MOST_EFFORT; mend++) {
     const next = mended(best, chain, attempt)
     if (!next) break
     best = polished(next)
@@ -82,7 +109,7 @@ export function fitCurve(
   if (!isSound(best.settled)) {
     // Crossing itself it bounds nothing: without shared tangents it seldom does, as a polyline never unless the points do.
     const loose = attempt(best.runs, new Set(best.runs.map(({ from }) => from)))
-    if (!isSound(loose.settled)) return polyline(chain, toleranceMm, newId)
+    if (!isSound(loose.settled)) return null
     best = loose
   }
   const squares = best.off.reduce((s, d) => s + d.squares, 0)
