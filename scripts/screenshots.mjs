@@ -1,9 +1,8 @@
 // `npm run screenshots`: one current picture of each main view, from the demo data, into docs/screenshots.
-import { spawn } from 'node:child_process'
-import { mkdirSync, mkdtempSync } from 'node:fs'
-import { tmpdir } from 'node:os'
+import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
+import { startDemo } from './demo-server.mjs'
 import { build, CHROMIUM, installChromium, installPackages, requireNode, root } from './setup.mjs'
 
 requireNode()
@@ -11,30 +10,9 @@ installPackages()
 installChromium()
 build()
 
-const PORT = 4392
-const base = `http://127.0.0.1:${PORT}`
-const data = mkdtempSync(join(tmpdir(), 'baldacchino-shots-'))
-const server = spawn(
-  process.execPath,
-  ['--import', 'tsx', 'demo/main.ts', '--data', data, '--port', String(PORT)],
-  { cwd: root, stdio: 'inherit' },
-)
+const { base, stop } = await startDemo(4392)
 const out = join(root, 'docs', 'screenshots')
 mkdirSync(out, { recursive: true })
-
-async function ready() {
-  for (let i = 0; i < 100; i++) {
-    if (
-      await fetch(`${base}/api/health`).then(
-        (r) => r.ok,
-        () => false,
-      )
-    )
-      return
-    await new Promise((resolve) => setTimeout(resolve, 200))
-  }
-  throw new Error('The server did not start.')
-}
 
 /** Presses the search's button and waits for what it finds. */
 async function find(page) {
@@ -221,7 +199,6 @@ const views = [
 ]
 
 try {
-  await ready()
   const browser = await chromium.launch({
     executablePath: CHROMIUM,
     args: [
@@ -253,5 +230,5 @@ try {
   }
   await browser.close()
 } finally {
-  server.kill('SIGTERM')
+  stop()
 }

@@ -147,3 +147,35 @@ test('the grid is drawn with its step, and nodes snap to it until Alt is held', 
   const [free] = await drag(true)
   expect(offGrid(free!, 8)).toBeGreaterThan(0.01)
 })
+
+test('a stretch is straightened or made one arc, its joints changed at once, each in one step', async ({
+  page,
+}) => {
+  const { bench } = await openCopy(page, 'Ink bottle', 'profile')
+  const count = await nodes(page).count()
+  const volume = await bench.measure('volume')
+  const choose = async (from: number, to: number) => {
+    await page.keyboard.press('Escape')
+    await rows(page).nth(from).click()
+    await rows(page)
+      .nth(to)
+      .click({ modifiers: ['Shift'] })
+  }
+  const undo = () => page.getByRole('button', { name: 'Undo', exact: true }).click()
+  await choose(3, 6)
+  await page.getByRole('button', { name: 'Straighten' }).click()
+  await expect(nodes(page)).toHaveCount(count - 2)
+  await expect(rows(page).nth(3)).toContainText('╱')
+  await undo()
+  await expect(page.getByTestId('measure-volume')).toHaveText(volume)
+  await choose(3, 6)
+  await page.getByRole('button', { name: 'Make one arc' }).click()
+  await expect(rows(page).nth(3)).toContainText('◠')
+  await undo()
+  await choose(3, 6)
+  await page.getByLabel('Joints').getByText('corners').click()
+  for (const k of [3, 4, 5, 6]) await expect(rows(page).nth(k)).toContainText('◻')
+  await undo()
+  await expect(page.getByTestId('measure-volume')).toHaveText(volume)
+  await expect(page.getByRole('button', { name: 'Undo', exact: true })).toBeDisabled()
+})

@@ -75,6 +75,7 @@ const sideView = computed(() => bench.solid.elevation === 0)
 const photoShown = computed(() => bench.solid.photoBeneath && sideView.value && props.photo !== null)
 
 let asked = 0
+let painted = false
 watchEffect(() => {
   const { pxPerMm, groundY, solidAxisX } = bench.view
   const { azimuth, elevation, wire } = bench.solid
@@ -101,7 +102,9 @@ watchEffect(() => {
   if (w === 0 || h === 0) return
   cancelAnimationFrame(asked)
   asked = requestAnimationFrame(() => {
-    if (beneath.value) paintPhoto(beneath.value, photo, matrix, { crop })
+    // Asking a canvas for its size lays the page out: only where there is, or was, something on it.
+    if (beneath.value && (photo || painted)) paintPhoto(beneath.value, photo, matrix, { crop })
+    painted = photo !== null
     if (!scene) return
     if (drawn !== buffers.value) return
     scene.setLook(style, cutColour, ink, wire)

@@ -8,16 +8,16 @@ export function screenPath(
   toScreen: (p: { x: number; z: number }) => ScreenPoint,
 ): string {
   let d = ''
-  let end = ''
+  let [lastR, lastZ] = [NaN, NaN]
   const place = ([r, z]: readonly [number, number]) => {
     const { sx, sy } = toScreen({ x: sign * r, z })
     return `${sx.toFixed(2)} ${sy.toFixed(2)}`
   }
   for (const segment of segments) {
-    const start = place(startOf(segment))
-    if (start !== end) d += `M${start}`
-    end = place(endOf(segment))
-    if (segment.kind === 'line') d += `L${end}`
+    const [start, end] = [startOf(segment), endOf(segment)]
+    if (start[0] !== lastR || start[1] !== lastZ) d += `M${place(start)}`
+    ;[lastR, lastZ] = end
+    if (segment.kind === 'line') d += `L${place(end)}`
     else
       for (const c of cubicsOf(segment))
         d += `C${place([c[2], c[3]])} ${place([c[4], c[5]])} ${place([c[6], c[7]])}`

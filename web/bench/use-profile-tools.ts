@@ -149,7 +149,7 @@ export function useProfileTools() {
     snap.value = p
     const from = grabbed.get(id) ?? remember(id)
     if (from && (bench.selected.size > 1 || bench.reach > 0)) {
-      moveChosen(p.r - from.r, p.z - from.z)
+      moveChosen(p.r - from.r, p.z - from.z, at)
       return
     }
     piece.preview = {
@@ -164,9 +164,12 @@ export function useProfileTools() {
   /** Shows all that is chosen elsewhere, by as much as the pointer moved. */
   function dragChosen(from: ScreenPoint, at: ScreenPoint): void {
     const [a, b] = [planeOf(from), planeOf(at)]
-    moveChosen(b.r - a.r, b.z - a.z)
+    moveChosen(b.r - a.r, b.z - a.z, at)
   }
-  function moveChosen(dr: number, dz: number): void {
+  /** How far what is chosen is being moved, with a place on the screen to say it. */
+  const moved = shallowRef<{ dr: number; dz: number; at: ScreenPoint } | null>(null)
+  function moveChosen(dr: number, dz: number, at: ScreenPoint): void {
+    moved.value = { dr, dz, at }
     piece.preview = { type: 'move-nodes', ids: [...bench.selected], dr, dz, reachMm: bench.reach }
   }
 
@@ -181,6 +184,7 @@ export function useProfileTools() {
   /** Makes a step of what is shown; an end that was dragged onto another stroke's end joins it. */
   function letGo(id: string | null): void {
     grabbed.clear()
+    moved.value = null
     const shown = piece.preview
     if (!shown) return
     const joins = shown.type === 'move-node' ? snap.value?.joins : undefined
@@ -205,6 +209,7 @@ export function useProfileTools() {
     ends,
     aside,
     frame,
+    moved,
     bends,
     bend,
     letGo,

@@ -51,18 +51,25 @@ export function useView() {
     return px ? { mm: calibration.view.focalLength35mm ?? photo.focalLength35mm!, px } : null
   })
 
-  const pictureToScreen = (p: PicturePoint, axisX = bench.view.photoAxisX): ScreenPoint => {
-    const q = toUpright(frame.value, p)
-    return { sx: axisX + q.x * bench.view.pxPerMm, sy: bench.view.groundY - q.z * bench.view.pxPerMm }
-  }
+  /** The ways to the screen as plain functions: what is reactive is read once, not once for each of thousands of points. */
+  const ways = computed(() => {
+    const { pxPerMm, groundY, photoAxisX } = bench.view
+    const [frameNow, seenNow] = [frame.value, seen.value]
+    const picture = (p: PicturePoint, axisX = photoAxisX): ScreenPoint => {
+      const q = toUpright(frameNow, p)
+      return { sx: axisX + q.x * pxPerMm, sy: groundY - q.z * pxPerMm }
+    }
+    const plane = (p: PlanePoint, axisX = photoAxisX) => picture(toPicture(seenNow, p), axisX)
+    return { picture, plane }
+  })
+  const pictureToScreen = (p: PicturePoint, axisX?: number): ScreenPoint => ways.value.picture(p, axisX)
   const screenToPicture = (s: ScreenPoint, axisX = bench.view.photoAxisX): PicturePoint =>
     fromUpright(frame.value, {
       x: (s.sx - axisX) / bench.view.pxPerMm,
       z: (bench.view.groundY - s.sy) / bench.view.pxPerMm,
     })
   /** The side of the piece -> screen, and back. */
-  const planeToScreen = (p: PlanePoint, axisX = bench.view.photoAxisX): ScreenPoint =>
-    pictureToScreen(toPicture(seen.value, p), axisX)
+  const planeToScreen = (p: PlanePoint, axisX?: number): ScreenPoint => ways.value.plane(p, axisX)
   const screenToPlane = (s: ScreenPoint, axisX = bench.view.photoAxisX): PlanePoint =>
     toPlane(seen.value, screenToPicture(s, axisX))
   /** Heights on the axis -> screen y, and back: the height scale. */

@@ -46,9 +46,21 @@ const frame = computed(() => {
   const [x, y] = [Math.min(f.from.sx, f.to.sx), Math.min(f.from.sy, f.to.sy)]
   return { x, y, width: Math.abs(f.to.sx - f.from.sx), height: Math.abs(f.to.sy - f.from.sy) }
 })
-const nodes = computed(() =>
-  piece.document.profile.nodes.map((node) => ({ node, at: props.tools.profile.nodeScreen(node) })),
-)
+/** Nodes nearer to the one before than this are left out while there are many, px: they would cover each other. */
+const APART_PX = 7
+const MANY = 200
+/** The nodes to draw, each with its index; of very many those that can be told apart, the chosen ones and the ends. */
+const nodes = computed(() => {
+  const list = piece.document.profile.nodes
+  const all = list.map((node, index) => ({ node, index, at: props.tools.profile.nodeScreen(node) }))
+  if (all.length <= MANY) return all
+  let last = all[0]!.at
+  return all.filter(({ node, index, at }) => {
+    const kept = index === 0 || index === all.length - 1 || bench.selected.has(node.id) || Math.hypot(at.sx - last.sx, at.sy - last.sy) >= APART_PX // prettier-ignore
+    if (kept) last = at
+    return kept && at.sy > -20 && at.sy < props.height + 20
+  })
+})
 
 const bends = computed(() => props.tools.profile.bends.value)
 /** How far neighbours follow the chosen nodes, when they do. */
@@ -86,6 +98,16 @@ function describe(node: ProfileNode, index: number): string {
   const diameter = formatLength(2 * node.r, { unit })
   return `Node ${index + 1}, ${node.joint}, ${node.r === 0 ? 'on the axis' : `⌀ ${diameter}`}, height ${formatLength(node.z, { unit })}`
 }
+
+/** By how much several nodes or a segment are being moved. */
+const shift = computed(() => {
+  const m = props.tools.profile.moved.value
+  if (!m || !props.tools.dragging.value) return null
+  const { unit } = piece.document
+  const signed = (mm: number) =>
+    `${mm < 0 ? '−' : '+'}${formatLength(Math.abs(mm), { unit, withUnit: false })}`
+  return { at: m.at, text: `⌀ ${signed(2 * m.dr)}  ↥ ${signed(m.dz)}` }
+})
 
 const tag = computed(() => {
   const p = props.tools.profile.snap.value
@@ -149,14 +171,14 @@ const tag = computed(() => {
       </g>
       <circle v-if="via" class="bend" :cx="via.sx" :cy="via.sy" r="4" />
       <path
-        v-for="({ node, at }, i) in nodes"
+        v-for="{ node, at, index } in nodes"
         :key="node.id"
         :d="shape(node, at)"
         class="node"
         :class="{ selected: bench.selected.has(node.id) }"
         tabindex="0"
         role="button"
-        :aria-label="describe(node, i)"
+        :aria-label="describe(node, index)"
         :aria-pressed="bench.selected.has(node.id)"
         @focus="!bench.selected.has(node.id) && bench.select(node.id)"
       />
@@ -168,6 +190,15 @@ const tag = computed(() => {
         r="5"
       />
       <rect v-if="frame" class="frame" v-bind="frame" />
+      <MarkLabel
+        v-if="shift"
+        :sx="shift.at.sx"
+        :sy="shift.at.sy"
+        :text="shift.text"
+        :dy="-24"
+        :pane-width="width"
+        :pane-height="height"
+      />
       <g v-if="tag">
         <path
           v-for="(g, i) in tag.guides"

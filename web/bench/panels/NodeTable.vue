@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, watch } from 'vue'
+import { useScroll } from '@vueuse/core'
+import { computed, ref, watch } from 'vue'
 import type { ProfileNode } from '../../../core/profile/profile'
 import { segmentLength } from '../../../core/profile/segment-measures'
 import { sharpSegments } from '../../../core/profile/segments'
@@ -11,9 +12,7 @@ import { usePiece } from '../../stores/piece'
 const bench = useBench()
 const piece = usePiece()
 const show = (mm: number) => formatLength(mm, { unit: piece.document.unit, withUnit: false })
-const lengths = computed(
-  () => new Map(sharpSegments(piece.document.profile.nodes).map((s) => [s.index, segmentLength(s)])),
-)
+const segments = computed(() => new Map(sharpSegments(piece.document.profile.nodes).map((s) => [s.index, s])))
 const SIGNS = { line: '╱', arc: '◠', curve: '∿' } as const
 
 function jointWords(node: ProfileNode): string {
@@ -23,8 +22,8 @@ function jointWords(node: ProfileNode): string {
 }
 function segmentWords(node: ProfileNode, index: number): string {
   const sign = node.way === 'level' ? '─' : node.way === 'upright' ? '│' : SIGNS[node.next]
-  const mm = lengths.value.get(index)
-  return mm === undefined ? sign : `${sign} ${show(mm)}`
+  const segment = segments.value.get(index)
+  return segment ? `${sign} ${show(segmentLength(segment))}` : sign
 }
 /** With Shift all rows from the last chosen one, with Ctrl one more. */
 function choose(id: string, event: MouseEvent) {
@@ -36,17 +35,36 @@ function choose(id: string, event: MouseEvent) {
   } else if (event.ctrlKey || event.metaKey) bench.selected = new Set([...bench.selected, id])
   else bench.select(id)
 }
+/** Height of a row, px, and so many rows are drawn above and below those in sight: of thousands only these few. */
+const ROW_PX = 27
+const BEYOND = 30
+const box = ref<HTMLElement | null>(null)
+const { y } = useScroll(box)
+const drawn = computed(() => {
+  const { nodes } = piece.document.profile
+  const from = Math.max(0, Math.floor(y.value / ROW_PX) - BEYOND)
+  const to = Math.min(nodes.length, from + 2 * BEYOND + Math.ceil(HEIGHT_PX / ROW_PX))
+  return {
+    rows: nodes.slice(from, to).map((node, k) => ({ node, i: from + k })),
+    above: from * ROW_PX,
+    below: (nodes.length - to) * ROW_PX,
+  }
+})
+const HEIGHT_PX = 232
 watch(
   () => [...bench.selected].at(-1),
-  async (id) => {
-    await nextTick()
-    if (id) document.querySelector(`[data-row="${CSS.escape(id)}"]`)?.scrollIntoView({ block: 'nearest' })
+  (id) => {
+    const row = piece.document.profile.nodes.findIndex((n) => n.id === id) * ROW_PX
+    if (row < 0 || !box.value) return
+    // The header covers the first row's height.
+    if (row < box.value.scrollTop) box.value.scrollTop = row
+    else if (row + 2 * ROW_PX > box.value.scrollTop + HEIGHT_PX) box.value.scrollTop = row + 2 * ROW_PX - HEIGHT_PX // prettier-ignore
   },
 )
 </script>
 
 <template>
-  <div class="scroll" tabindex="0" role="group" aria-label="Nodes">
+  <div ref="box" class="scroll" tabindex="0" role="group" aria-label="Nodes">
     <table>
       <thead>
         <tr>
@@ -58,8 +76,9 @@ watch(
         </tr>
       </thead>
       <tbody>
+        <tr v-if="drawn.above" :style="{ height: `${drawn.above}px` }" aria-hidden="true" />
         <tr
-          v-for="(node, i) in piece.document.profile.nodes"
+          v-for="{ node, i } in drawn.rows"
           :key="node.id"
           :data-row="node.id"
           :class="{ selected: bench.selected.has(node.id) }"
@@ -71,6 +90,7 @@ watch(
           <td class="soft">{{ jointWords(node) }}</td>
           <td class="soft">{{ i + 1 < piece.document.profile.nodes.length ? segmentWords(node, i) : '' }}</td>
         </tr>
+        <tr v-if="drawn.below" :style="{ height: `${drawn.below}px` }" aria-hidden="true" />
       </tbody>
     </table>
   </div>
@@ -105,6 +125,7 @@ td {
   text-align: right;
 }
 tbody tr {
+  height: 27px;
   /* Shift chooses rows, not their text. */
   user-select: none;
   cursor: pointer;

@@ -1,6 +1,12 @@
 <script setup lang="ts">
-import { Button as AButton, Switch as ASwitch } from 'ant-design-vue'
+import {
+  Button as AButton,
+  RadioButton as ARadioButton,
+  RadioGroup as ARadioGroup,
+  Switch as ASwitch,
+} from 'ant-design-vue'
 import { computed, ref } from 'vue'
+import { bulgeThrough } from '../../../core/profile/arc'
 import NumberField from '../../common/NumberField.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
@@ -44,6 +50,35 @@ function align(coordinate: 'r' | 'z', mm: number) {
 function copy(low: number) {
   piece.dispatch({ type: 'copy-stretch', copy: { ids: ids.value, low, mirrored: mirrored.value }, idPrefix: newId() }) // prettier-ignore
 }
+const inner = computed(() => {
+  const last = nodes.value.length - 1
+  return nodes.value.filter((n, i) => bench.selected.has(n.id) && i > 0 && i < last && n.r > 0)
+})
+/** The joint that all of them have; none when they differ. */
+const joint = computed(() => {
+  const kinds = new Set(inner.value.map((n) => n.joint))
+  return kinds.size === 1 ? [...kinds][0] : undefined
+})
+function setJoints(kind: 'corner' | 'smooth') {
+  const step = newId()
+  for (const n of inner.value) piece.dispatch({ type: 'set-joint', id: n.id, joint: kind }, step)
+}
+/** One segment from the first to the last of them, instead of all between. */
+function replaceBy(next: 'line' | 'arc') {
+  const step = newId()
+  const [a, b] = [chosen.value[0]!, chosen.value.at(-1)!]
+  const between = chosen.value.slice(1, -1)
+  const through = between[between.length >> 1]
+  if (through) piece.dispatch({ type: 'delete-nodes', ids: between.map((n) => n.id) }, step)
+  piece.dispatch({ type: 'set-segment', id: a.id, next }, step)
+  if (next === 'arc' && through) {
+    const bulge = bulgeThrough([a.r, a.z], [through.r, through.z], [b.r, b.z])
+    // On a line there is no circle through three places.
+    if (Math.abs(bulge) > LEAST_BULGE) piece.dispatch({ type: 'set-bulge', id: a.id, bulge }, step)
+  }
+  bench.select(a.id, b.id)
+}
+const LEAST_BULGE = 1e-3
 function tie(coordinate: 'r' | 'z') {
   const list = coordinate === 'r' ? offAxis.value : chosen.value
   piece.dispatch({ type: 'tie-nodes', tie: { id: newId(), coordinate, nodes: list.map((n) => n.id) } })
@@ -86,8 +121,17 @@ function tie(coordinate: 'r' | 'z') {
     />
     <label class="switch"><ASwitch v-model:checked="mirrored" size="small" /> copied upside down</label>
     <StretchTools />
+    <div class="pair wide">
+      <span class="name">Joints</span>
+      <ARadioGroup size="small" :value="joint" aria-label="Joints" @update:value="setJoints">
+        <ARadioButton value="corner">corners</ARadioButton>
+        <ARadioButton value="smooth">smooth</ARadioButton>
+      </ARadioGroup>
+    </div>
     <EdgeRow v-if="corners.length" :ids="corners" :edge="edge" />
     <div class="row">
+      <AButton size="small" @click="replaceBy('line')">Straighten</AButton>
+      <AButton size="small" @click="replaceBy('arc')">Make one arc</AButton>
       <AButton v-if="offAxis.length > 1" size="small" @click="tie('r')">Keep one ⌀</AButton>
       <AButton size="small" @click="tie('z')">Keep one height</AButton>
       <AButton
