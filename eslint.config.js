@@ -68,8 +68,8 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(?!\\.{1,2}/|(valibot|earcut)$)',
-              message: 'Core imports nothing but core, valibot and earcut.',
+              regex: '^(?!\\.{1,2}/|(valibot|earcut|fflate)$)',
+              message: 'Core imports nothing but core, valibot, earcut and fflate.',
             },
           ],
         },

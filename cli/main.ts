@@ -44,7 +44,7 @@ async function main(args: string[]): Promise<void> {
     if (!Object.hasOwn(FORMATS, values.format ?? ''))
       throw new UsageError(`--format is one of ${Object.keys(FORMATS).join(', ')}.`)
     const sides = values.sides === undefined ? document.solid.sides : Number(values.sides)
-    const bytes = handOver(document, values.format as Format, sides)
+    const bytes = handOver(document, values.format as Format, { sides })
     if (values.out) writeFileSync(values.out, bytes)
     else process.stdout.write(bytes)
   } else throw new UsageError(`“${command}” is not a command here.`)

@@ -123,6 +123,34 @@ async function checkpoints(page) {
   await page.getByRole('button', { name: 'Compare' }).click()
 }
 
+/** A wall of 2 mm with a straight neck. */
+async function hollow(page) {
+  await page.getByTestId('hollow').click()
+  await page.getByText('Neck bored').click()
+  await page.getByTestId('inside').waitFor()
+}
+
+/** The hollow bottle filled with 150 ml, and what it weighs. */
+async function filled(page) {
+  await hollow(page)
+  await page.getByTestId('stage-check').click()
+  await page.getByLabel('or with').fill('150 ml')
+  await page.keyboard.press('Enter')
+  await page.getByLabel('Material').selectOption({ label: 'Stoneware' })
+  await page.locator('aside').evaluate((e) => e.scrollTo(0, 330))
+}
+
+/** A stroke that lies aside, the grid, and the comb of curvature. */
+async function strokes(page) {
+  await page.locator('[data-row]').nth(8).click()
+  await page.getByRole('button', { name: 'Part here' }).click()
+  await page.getByLabel('Grid step').fill('5 mm')
+  await page.keyboard.press('Enter')
+  await page.getByText('Comb of curvature').click()
+  await page.locator('aside').evaluate((e) => e.scrollTo(0, 0))
+  await page.mouse.move(430, 300)
+}
+
 /** File name, demo piece, stage, colour scheme, and what to do before the picture is taken. */
 const views = [
   ['cabinet', null, null, 'light'],
@@ -172,16 +200,15 @@ const views = [
   ['half-profile-dark', 'Hand bell', 'profile', 'dark', (page) => page.mouse.move(450, 520)],
   [
     'solid',
-    'Water glass',
+    'Ink bottle',
     'solid',
     'light',
     async (page) => {
-      await page.mouse.move(800, 420)
-      await page.mouse.down()
-      await page.mouse.move(850, 490, { steps: 6 })
-      await page.mouse.up()
-      await page.keyboard.press('w')
+      await hollow(page)
+      await page.getByText('half', { exact: true }).click()
+      await page.locator('aside').evaluate((e) => e.scrollTo(0, 60))
     },
+    'copy',
   ],
   [
     'solid-over-photo',
@@ -193,7 +220,8 @@ const views = [
       await page.mouse.move(800, 300)
     },
   ],
-  ['check', 'Rope sheave', 'check', 'light'],
+  ['check', 'Ink bottle', 'solid', 'light', filled, 'copy'],
+  ['strokes', 'Hand bell', 'profile', 'light', strokes, 'copy'],
   ['hand-over', 'Hand bell', 'hand-over', 'light'],
   ['keys', 'Hand bell', 'profile', 'light', (page) => page.keyboard.press('?')],
 ]

@@ -1,6 +1,7 @@
 import { boxPoints } from '../profile/flatten'
 import { startOf, type ArcSegment, type Segment } from '../profile/segments'
 import { encodeText } from './text'
+import { escapeXml } from './xml'
 
 export const svg = {
   name: 'Half-profile SVG',
@@ -81,10 +82,4 @@ function bounds(segments: readonly Segment[]) {
     }
   }
   return segments.length ? { low, high, right } : { low: 0, high: 0, right: 0 }
-}
-
-function escapeXml(text: string): string {
-  const entities: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' }
-  // Control characters are not allowed in XML at all.
-  return text.replace(/[\x00-\x08\x0b\x0c\x0e-\x1f]/g, '').replace(/[&<>"]/g, (c) => entities[c]!)
 }

@@ -104,7 +104,7 @@ describe('calibration commands', () => {
     const half = after({ type: 'set-finish', finish: { factor: 0.5, text: '1:2' } })
     expect(profileMeasures(derive(half).solid!.segments).heightMm).toBeCloseTo(160, 9)
     const zOf = (document: PieceDocument) => {
-      const text = new TextDecoder().decode(handOver(document, 'obj', 8))
+      const text = new TextDecoder().decode(handOver(document, 'obj', { sides: 8 }))
       return Math.max(...[...text.matchAll(/^v \S+ \S+ (\S+)/gm)].map((m) => Number(m[1])))
     }
     expect(zOf(cone())).toBeCloseTo(160, 4)

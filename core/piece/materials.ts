@@ -1,4 +1,14 @@
-/** A material by what it weighs. Look and textures are another matter. */
+/** How a material looks, in the terms of glTF 2.0. */
+export interface Look {
+  /** Base colour, linear red, green, blue in 0..1. */
+  colour: readonly [number, number, number]
+  metallic: number
+  roughness: number
+  /** Index of refraction of what lets light through. */
+  ior?: number
+}
+
+/** A material by what it weighs and how it looks. Textures are another matter. */
 export interface Material {
   id: string
   name: string
@@ -6,32 +16,49 @@ export interface Material {
   density: number
   /** Where the density comes from. */
   source: string
+  look: Look
 }
 
 const HANDBOOK = 'handbook value, from memory'
 
+const matt = (r: number, g: number, b: number, roughness: number): Look => ({ colour: [r, g, b], metallic: 0, roughness }) // prettier-ignore
+const metal = (r: number, g: number, b: number, roughness: number): Look => ({ colour: [r, g, b], metallic: 1, roughness }) // prettier-ignore
+const glass = (ior: number): Look => ({ colour: [1, 1, 1], metallic: 0, roughness: 0, ior })
+
 /** Materials that pieces are made of. Woods at 12 % moisture; densities of woods and stonewares vary by a tenth. */
 export const MATERIALS: readonly Material[] = [
-  { id: 'soda-lime-glass', name: 'Glass, soda-lime', density: 2.5, source: HANDBOOK },
-  { id: 'borosilicate-glass', name: 'Glass, borosilicate', density: 2.23, source: 'ISO 3585, from memory' },
-  { id: 'lead-crystal', name: 'Glass, lead crystal', density: 3.0, source: HANDBOOK },
-  { id: 'stoneware', name: 'Stoneware', density: 2.3, source: HANDBOOK },
-  { id: 'porcelain', name: 'Porcelain', density: 2.4, source: HANDBOOK },
-  { id: 'earthenware', name: 'Earthenware', density: 1.9, source: HANDBOOK },
-  { id: 'plaster', name: 'Plaster', density: 1.2, source: HANDBOOK },
-  { id: 'marble', name: 'Marble', density: 2.7, source: HANDBOOK },
-  { id: 'oak', name: 'Oak', density: 0.7, source: HANDBOOK },
-  { id: 'beech', name: 'Beech', density: 0.72, source: HANDBOOK },
-  { id: 'maple', name: 'Maple', density: 0.65, source: HANDBOOK },
-  { id: 'pine', name: 'Pine', density: 0.52, source: HANDBOOK },
-  { id: 'boxwood', name: 'Boxwood', density: 0.95, source: HANDBOOK },
-  { id: 'brass', name: 'Brass', density: 8.5, source: HANDBOOK },
-  { id: 'bronze', name: 'Bronze', density: 8.8, source: HANDBOOK },
-  { id: 'steel', name: 'Steel', density: 7.85, source: HANDBOOK },
-  { id: 'aluminium', name: 'Aluminium', density: 2.7, source: HANDBOOK },
-  { id: 'pewter', name: 'Pewter', density: 7.3, source: HANDBOOK },
-  { id: 'pla', name: 'PLA, printed full', density: 1.24, source: HANDBOOK },
-  { id: 'resin', name: 'Resin, printed', density: 1.18, source: HANDBOOK },
+  { id: 'soda-lime-glass', name: 'Glass, soda-lime', density: 2.5, source: HANDBOOK, look: glass(1.52) },
+  {
+    id: 'borosilicate-glass',
+    name: 'Glass, borosilicate',
+    density: 2.23,
+    source: 'ISO 3585, from memory',
+    look: glass(1.47),
+  },
+  { id: 'lead-crystal', name: 'Glass, lead crystal', density: 3.0, source: HANDBOOK, look: glass(1.55) },
+  { id: 'stoneware', name: 'Stoneware', density: 2.3, source: HANDBOOK, look: matt(0.42, 0.36, 0.28, 0.75) },
+  { id: 'porcelain', name: 'Porcelain', density: 2.4, source: HANDBOOK, look: matt(0.86, 0.85, 0.82, 0.25) },
+  {
+    id: 'earthenware',
+    name: 'Earthenware',
+    density: 1.9,
+    source: HANDBOOK,
+    look: matt(0.5, 0.23, 0.12, 0.85),
+  },
+  { id: 'plaster', name: 'Plaster', density: 1.2, source: HANDBOOK, look: matt(0.85, 0.84, 0.8, 0.95) },
+  { id: 'marble', name: 'Marble', density: 2.7, source: HANDBOOK, look: matt(0.8, 0.79, 0.77, 0.3) },
+  { id: 'oak', name: 'Oak', density: 0.7, source: HANDBOOK, look: matt(0.42, 0.27, 0.14, 0.5) },
+  { id: 'beech', name: 'Beech', density: 0.72, source: HANDBOOK, look: matt(0.52, 0.33, 0.19, 0.45) },
+  { id: 'maple', name: 'Maple', density: 0.65, source: HANDBOOK, look: matt(0.66, 0.47, 0.29, 0.4) },
+  { id: 'pine', name: 'Pine', density: 0.52, source: HANDBOOK, look: matt(0.68, 0.48, 0.25, 0.55) },
+  { id: 'boxwood', name: 'Boxwood', density: 0.95, source: HANDBOOK, look: matt(0.66, 0.5, 0.24, 0.4) },
+  { id: 'brass', name: 'Brass', density: 8.5, source: HANDBOOK, look: metal(0.89, 0.68, 0.29, 0.25) },
+  { id: 'bronze', name: 'Bronze', density: 8.8, source: HANDBOOK, look: metal(0.68, 0.44, 0.23, 0.35) },
+  { id: 'steel', name: 'Steel', density: 7.85, source: HANDBOOK, look: metal(0.56, 0.57, 0.58, 0.3) },
+  { id: 'aluminium', name: 'Aluminium', density: 2.7, source: HANDBOOK, look: metal(0.91, 0.92, 0.92, 0.35) },
+  { id: 'pewter', name: 'Pewter', density: 7.3, source: HANDBOOK, look: metal(0.55, 0.54, 0.52, 0.45) },
+  { id: 'pla', name: 'PLA, printed full', density: 1.24, source: HANDBOOK, look: matt(0.3, 0.42, 0.5, 0.6) },
+  { id: 'resin', name: 'Resin, printed', density: 1.18, source: HANDBOOK, look: matt(0.45, 0.45, 0.47, 0.4) },
 ]
 
 /** Density of water near 20 °C, g/cm³: 0.998; what else is poured weighs about as much. */

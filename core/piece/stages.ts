@@ -121,6 +121,6 @@ function handOverReport({ solid, calibration }: DerivedPiece): StageReport {
   if (!solid) return waiting('Needs a closed profile.')
   if (solid.closedForShow) return waiting('Close the profile first.')
   return calibration.known.scale
-    ? done('STL, OBJ and SVG are ready.')
+    ? done('Meshes, exact solid and half-profile are ready.')
     : doubt('No scale: 1 px would be 1 mm.')
 }

@@ -83,3 +83,27 @@ test('sides follow a typed error or number of triangles; a part of a turn is clo
   await page.getByText('half', { exact: true }).click()
   await expect(page.getByTestId('stage-solid')).toContainText('Watertight')
 })
+
+test('every format is saved from the hand-over panel under the piece’s name', async ({ page }) => {
+  const problems = watchConsole(page)
+  await openCopy(page, 'Hand bell', 'hand-over')
+  const beginnings = {
+    stl: /^Hand bell/,
+    '3mf': /^PK/,
+    glb: /^glTF/,
+    obj: /^# Baldacchino/,
+    ply: /^ply\n/,
+    step: /^ISO-10303-21;/,
+    svg: /^<\?xml/,
+    dxf: /^999\n/,
+    csv: /^height_mm,/,
+  }
+  for (const [extension, begins] of Object.entries(beginnings)) {
+    const download = page.waitForEvent('download')
+    await page.getByRole('button', { name: new RegExp(`\\.${extension}$`) }).click()
+    const file = await download
+    expect(file.suggestedFilename()).toBe(`hand-bell-copy.${extension}`)
+    expect(readFileSync(await file.path()).toString('latin1')).toMatch(begins)
+  }
+  expect(problems).toEqual([])
+})

@@ -40,12 +40,4 @@ label {
   gap: 4px;
   width: 100%;
 }
-select {
-  padding: 5px 8px;
-  border: 1px solid var(--rule);
-  border-radius: 5px;
-  background: var(--card);
-  color: inherit;
-  font: inherit;
-}
 </style>

@@ -21,7 +21,7 @@ export interface SolidWorker {
   /** The curve of few elements along a run of points [r, z] mm; both ends stay. */
   fitRun(points: [number, number][], toleranceMm: number): FittedCurve
   /** The bytes of a file of the piece. */
-  handOver(document: PieceDocument, format: Format): Uint8Array<ArrayBuffer>
+  handOver(document: PieceDocument, format: Format, timeStamp: string): Uint8Array<ArrayBuffer>
 }
 
 export interface ReadAhead {

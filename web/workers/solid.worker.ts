@@ -25,8 +25,8 @@ const worker: SolidWorker = {
     const held = { start: true, end: true }
     return fitCurve(points, { toleranceMm, held, newId: () => String(count++) })
   },
-  handOver(document, format) {
-    const bytes = handOver(document, format)
+  handOver(document, format, timeStamp) {
+    const bytes = handOver(document, format, { timeStamp })
     return transfer(bytes, [bytes.buffer])
   },
 }

@@ -18,21 +18,46 @@ const ready = computed(() => solid.value !== null && !solid.value.closedForShow)
 const kilobytes = (bytes: number) =>
   bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`
 
-const cards = computed(() => [
+const meshSize = computed(() => `${triangles.value.toLocaleString('en')} triangles`)
+const exact = computed(() => `${solid.value?.segments.length ?? 0} segments, no facets`)
+/** What each format is for, grouped by who usually asks for it. */
+const groups = computed(() => [
   {
-    ...FORMATS.stl,
-    use: 'For 3D printers: a watertight mesh, in millimetres.',
-    size: `${triangles.value.toLocaleString('en')} triangles, ${kilobytes(FORMATS.stl.byteLength(triangles.value))}`,
+    title: 'For printers',
+    cards: [
+      { ...FORMATS['3mf'], use: 'Knows its unit and its name.', size: meshSize.value },
+      {
+        ...FORMATS.stl,
+        use: 'Binary, in millimetres; every slicer takes it.',
+        size: `${meshSize.value}, ${kilobytes(FORMATS.stl.byteLength(triangles.value))}`,
+      },
+    ],
   },
   {
-    ...FORMATS.obj,
-    use: 'For renderers and games: shared vertices, z up, in millimetres.',
-    size: `${triangles.value.toLocaleString('en')} triangles`,
+    title: 'For games and renders',
+    cards: [
+      { ...FORMATS.glb, use: 'Metres, y up, smooth normals, the chosen material.', size: meshSize.value },
+      { ...FORMATS.obj, use: 'Shared vertices, z up, in millimetres.', size: meshSize.value },
+      {
+        ...FORMATS.ply,
+        use: 'Binary, for scan and measuring programs.',
+        size: `${meshSize.value}, ${kilobytes(FORMATS.ply.byteLength(triangles.value / 2 + 2, triangles.value))}`,
+      },
+    ],
   },
   {
-    ...FORMATS.svg,
-    use: 'For the lathe and the laser cutter: the exact curve, 1:1 in millimetres.',
-    size: `${solid.value?.segments.length ?? 0} segments, no facets`,
+    title: 'For engineers',
+    cards: [
+      { ...FORMATS.step, use: 'One exact solid: planes, cylinders, cones, spheres, tori and revolved curves.', size: exact.value }, // prettier-ignore
+    ],
+  },
+  {
+    title: 'For the lathe and the laser',
+    cards: [
+      { ...FORMATS.dxf, use: 'Lines, arcs and splines, 1:1 in millimetres.', size: exact.value },
+      { ...FORMATS.svg, use: 'Lines, arcs and curves, 1:1 in millimetres.', size: exact.value },
+      { ...FORMATS.csv, use: 'A table of ⌀, inner ⌀ and wall by height.', size: '200 rows and all corners' },
+    ],
   },
 ])
 
@@ -41,7 +66,8 @@ async function write(format: Format) {
   problem.value = ''
   const { document } = piece
   try {
-    const bytes = await solidClient.call((worker) => worker.handOver(document, format))
+    const timeStamp = new Date().toISOString().slice(0, 19)
+    const bytes = await solidClient.call((worker) => worker.handOver(document, format, timeStamp))
     download(bytes, `${fileBase(document.name)}.${format}`, FORMATS[format].mediaType)
   } catch (error) {
     problem.value = `The file could not be written: ${(error as Error).message}`
@@ -62,34 +88,40 @@ async function write(format: Format) {
     <p v-if="ready && !piece.derived.calibration.known.scale" class="doubt" role="alert">
       Without a known size one pixel would become one millimetre. Calibrate first.
     </p>
-    <article v-for="card in cards" :key="card.extension">
-      <h3>{{ card.name }}</h3>
-      <p>{{ card.use }}</p>
-      <p class="soft">{{ card.size }}</p>
-      <AButton
-        type="primary"
-        :disabled="!ready || busy !== ''"
-        :loading="busy === card.extension"
-        @click="write(card.extension)"
-        >Save {{ fileBase(piece.document.name) }}.{{ card.extension }}</AButton
-      >
-    </article>
+    <section v-for="group in groups" :key="group.title" class="group">
+      <h3>{{ group.title }}</h3>
+      <article v-for="card in group.cards" :key="card.extension">
+        <p>
+          <strong>{{ card.name }}</strong>: {{ card.use }} <span class="soft">{{ card.size }}.</span>
+        </p>
+        <AButton
+          size="small"
+          :disabled="!ready || busy !== ''"
+          :loading="busy === card.extension"
+          @click="write(card.extension)"
+          >Save {{ fileBase(piece.document.name) }}.{{ card.extension }}</AButton
+        >
+      </article>
+    </section>
     <p v-if="problem" class="doubt" role="alert">{{ problem }}</p>
   </PanelFrame>
 </template>
 
 <style scoped>
-article {
+section.group {
   display: grid;
-  gap: 4px;
-  justify-items: start;
+  gap: 10px;
   padding: 12px;
   border: 1px solid var(--rule);
   border-radius: 6px;
   background: var(--card);
 }
+article {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+}
 article .ant-btn {
-  margin-top: 6px;
   max-width: 100%;
   overflow: hidden;
   text-overflow: ellipsis;
