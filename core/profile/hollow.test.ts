@@ -113,6 +113,19 @@ describe('a hollow piece by rule', () => {
     expect(hollow(lipped).inside[0] && startOf(hollow(lipped).inside[0]!)[0]).toBeCloseTo(14, 6)
   })
 
+  it('a lid that isn’t quite level, as outlines of rims show it, is taken for the mouth, and that is said', () => {
+    const seen = [node(0, 0), node(30, 0), node(34, 98), node(29, 99.2), node(6, 100), node(0, 100)]
+    const { inside, notes } = hollow(seen)
+    expect(startOf(inside[0]!)[1]).toBe(98)
+    expect(startOf(inside[0]!)[0]).toBeCloseTo(32, 1)
+    expect(notes[0]!.message).toMatch(
+      /level at the rim, at a height of 98 mm; what is drawn above it, to 100 mm/,
+    )
+    // A dome is no lid.
+    const dome = [node(0, 0), node(30, 0), node(30, 60, 'smooth', { next: 'arc', bulge: Math.tan(Math.PI / 8) }), node(0, 90)] // prettier-ignore
+    expect(() => hollow(dome)).toThrow(/needs a mouth/)
+  })
+
   it('refuses what has no mouth, no room at the rim or no height, in words', () => {
     expect(() => hollow([node(0, 0), node(30, 0), node(0, 50)])).toThrow(/needs a mouth/)
     expect(() => hollow(tumbler, { mm: 31 })).toThrow(/no room for a wall of 31 mm/)

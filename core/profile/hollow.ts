@@ -1,11 +1,21 @@
 import { CoreError, type Problem } from '../errors'
 import { plainMm } from '../units/format-length'
+import { firstCrossing } from './check'
 import { crossings } from './crossings'
 import { roundEdges } from './edges'
 import { extent, flatten } from './flatten'
 import { offsetSegments, straightOn, type OffsetSide } from './offset-segments'
 import type { ProfileNode } from './profile'
-import { backwardsSegment, endOf, lineSegment, partOf, pointOn, startOf, type Segment } from './segments'
+import {
+  backwardsSegment,
+  endOf,
+  lineSegment,
+  partOf,
+  pointOn,
+  startOf,
+  turnBetween,
+  type Segment,
+} from './segments'
 import { mostThickness, thicknessAt, type Thickness } from './thickness'
 
 /** The wall of a hollow piece by rule. */
@@ -48,7 +58,7 @@ const ROUNDED = 0.49
  * @throws CoreError `no-mouth`, `wall-too-thick`
  */
 export function hollowOut(segments: readonly Segment[], wall: Wall): HollowProfile {
-  const { body, rim, mouthZ } = openMouth(segments)
+  const { body, rim, mouthZ, note } = openMouth(segments)
   const bottom = startOf(body[0]!)[1]
   const side: OffsetSide = wall.way === 'inwards' ? 1 : -1
   const floorZ = bottom + side * wall.floorMm
@@ -66,7 +76,7 @@ export function hollowOut(segments: readonly Segment[], wall: Wall): HollowProfi
       message: `At the rim (⌀ ${plainMm(2 * rim)} mm) there is no room for a wall of ${plainMm(thicknessAt(wall, mouthZ))} mm. Make it thinner there.`,
       where: 'wall',
     })
-  const notes: Problem[] = []
+  const notes: Problem[] = note ? [note] : []
   const foot = startOf(other[0]!)
   if (side === 1 && foot[1] > floorZ + MEETS * extent(body))
     notes.push({
@@ -80,21 +90,43 @@ export function hollowOut(segments: readonly Segment[], wall: Wall): HollowProfi
   const [a, b] = [endOf(outside[outside.length - 1]!), startOf(inside[0]!)]
   const rimLine = lineSegment(a, b, outside[outside.length - 1]!.index)
   const chain = [...outside, rimLine, ...inside]
-  return {
-    segments: wall.lip === 'round' ? roundedLip(chain, outside.length, thicknessAt(wall, mouthZ)) : chain,
-    outside,
-    inside,
-    notes,
-  }
+  if (wall.lip === 'flat') return { segments: chain, outside, inside, notes }
+  const round = roundedLip(chain, outside.length, thicknessAt(wall, mouthZ))
+  if (!firstCrossing(flatten(round).points)) return { segments: round, outside, inside, notes }
+  notes.push({
+    code: 'lip-flat',
+    message: 'The wall arrives at the rim too slantingly for its lip to be rounded; it stays flat.',
+    where: 'lip',
+  })
+  return { segments: chain, outside, inside, notes }
 }
 
-/** The curve without the level lines that close its top, and where its rim is. */
-function openMouth(segments: readonly Segment[]): { body: Segment[]; rim: number; mouthZ: number } {
-  const last = segments[segments.length - 1]
-  const mouthZ = last ? endOf(last)[1] : 0
-  const level = (s: Segment) => s.kind === 'line' && Math.abs(startOf(s)[1] - mouthZ) <= 1e-9 * extent(segments) && Math.abs(endOf(s)[1] - mouthZ) <= 1e-9 * extent(segments) // prettier-ignore
-  let count = segments.length
-  while (count > 0 && level(segments[count - 1]!)) count--
+/** A lid rises by no more than this share of its breadth: outlines of rims seen from a little above look so. */
+const LID_SLOPE = 0.4
+/** … and begins with a turn of at least this, radians: a dome has none. */
+const LID_TURN = Math.PI / 6
+
+/**
+ * The curve without the lid that closes its top, and where its rim is: from the last sharp turn on all runs inwards and
+ * nearly level, or exactly level lines end the curve.
+ */
+function openMouth(segments: readonly Segment[]): {
+  body: Segment[]
+  rim: number
+  mouthZ: number
+  note?: Problem
+} {
+  const end = segments[segments.length - 1]
+  const topZ = end ? endOf(end)[1] : 0
+  const same = (a: number, b: number) => Math.abs(a - b) <= 1e-9 * extent(segments)
+  const lies = (s: Segment) =>
+    LID_SLOPE * (startOf(s)[0] - endOf(s)[0]) >= Math.abs(endOf(s)[1] - startOf(s)[1])
+  const level = (s: Segment) => s.kind === 'line' && same(startOf(s)[1], topZ) && same(endOf(s)[1], topZ)
+  const from = (is: (s: Segment) => boolean) => segments.findLastIndex((s) => !is(s)) + 1
+  const sharp = segments.findIndex(
+    (s, k) => k >= Math.max(1, from(lies)) && Math.abs(turnBetween(segments[k - 1]!, s)) >= LID_TURN,
+  )
+  const count = sharp > 0 ? sharp : from(level)
   if (count === segments.length || count === 0)
     throw new CoreError({
       code: 'no-mouth',
@@ -103,7 +135,14 @@ function openMouth(segments: readonly Segment[]): { body: Segment[]; rim: number
       where: 'top',
     })
   const body = segments.slice(0, count)
-  return { body, rim: endOf(body[count - 1]!)[0], mouthZ }
+  const [rim, mouthZ] = endOf(body[count - 1]!)
+  if (same(mouthZ, topZ)) return { body, rim, mouthZ }
+  const note = {
+    code: 'mouth-levelled',
+    message: `The mouth is taken to be level at the rim, at a height of ${plainMm(mouthZ)} mm; what is drawn ${topZ > mouthZ ? 'above' : 'below'} it, to ${plainMm(topZ)} mm on the axis, is left away.`,
+    where: `z=${mouthZ}`,
+  }
+  return { body, rim, mouthZ, note }
 }
 
 /** What the wall follows: all but the bottom, which has a thickness of its own. */

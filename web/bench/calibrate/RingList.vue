@@ -60,10 +60,5 @@ li {
 }
 select {
   padding: 2px 6px;
-  border: 1px solid var(--rule);
-  border-radius: 5px;
-  background: var(--card);
-  color: inherit;
-  font: inherit;
 }
 </style>
