@@ -122,6 +122,13 @@ describe.each(kinds)('API over %s', (_name, open) => {
         photoSha256: photo.sha256,
         summary: { heightMm: 160, maxDiameterMm: 80, silhouette: [0, 0, 40, 0, 0, 160] },
       })
+
+      // A hollow piece is seen from outside.
+      document.profile.nodes = [[0, 0], [40, 0], [40, 160], [0, 160]].map(([r, z], i) => ({ id: String(i), r: r!, z: z!, joint: 'corner', next: 'line' })) // prettier-ignore
+      document.solid.wall = { mm: 2, levels: [], floorMm: 3, way: 'inwards', lip: 'flat', bore: false }
+      await create(document)
+      const silhouettes = ((await api.get('/api/pieces')).body as { summary: { silhouette: number[] } }[]).map((p) => p.summary.silhouette) // prettier-ignore
+      expect(silhouettes).toContainEqual([0, 0, 40, 0, 40, 160, 0, 160])
     })
 
     it.each([

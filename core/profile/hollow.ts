@@ -139,7 +139,7 @@ function openMouth(segments: readonly Segment[]): {
   if (same(mouthZ, topZ)) return { body, rim, mouthZ }
   const note = {
     code: 'mouth-levelled',
-    message: `The mouth is taken to be level at the rim, at a height of ${plainMm(mouthZ)} mm; what is drawn ${topZ > mouthZ ? 'above' : 'below'} it, to ${plainMm(topZ)} mm on the axis, is left away.`,
+    message: `The mouth is taken to be level at the rim, at ${plainMm(mouthZ)} mm; what is drawn ${topZ > mouthZ ? 'above' : 'below'} it is left away.`,
     where: `z=${mouthZ}`,
   }
   return { body, rim, mouthZ, note }

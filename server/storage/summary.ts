@@ -1,4 +1,5 @@
 import { derive } from '../../core/piece/derive'
+import { flatten } from '../../core/profile/flatten'
 import type { PieceDocument } from '../../core/piece/schema'
 import type { DisplayUnit } from '../../core/units/units'
 
@@ -20,8 +21,13 @@ export function summarize(document: PieceDocument): PieceSummary {
   if (!measures || !probe.calibration.known.scale) {
     return { unit: document.unit, heightMm: null, maxDiameterMm: null, silhouette: null }
   }
-  const coarse = derive(document, { toleranceMm: measures.heightMm * SILHOUETTE_TOLERANCE })
-  const points = coarse.solid?.flat.points ?? new Float64Array(0)
+  const toleranceMm = measures.heightMm * SILHOUETTE_TOLERANCE
+  const { solid } = derive(document, { toleranceMm })
+  // Of a hollow piece the outside, closed over its mouth.
+  const outside = solid?.hollow && flatten(solid.hollow.outside, { toleranceMm }).points
+  const points = outside
+    ? Float64Array.from([...outside, 0, outside[outside.length - 1]!])
+    : (solid?.flat.points ?? new Float64Array(0))
   return {
     unit: document.unit,
     heightMm: measures.heightMm,

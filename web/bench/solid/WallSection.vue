@@ -24,6 +24,28 @@ const length = (mm: number) => formatLength(mm, { unit: piece.document.unit })
 const places = computed(() => (hollow.value ? wallAlong(hollow.value.outside, hollow.value.inside) : []))
 const least = computed(() => thinnest(places.value))
 
+/** Narrower than this share of the bowl, and wider again by this below, the inside runs through a stem. */
+const STEM = 0.5
+const WIDER = 1.15
+/** Where the inside is narrowest in a stem: bowls on a stem are filled up to there and above. */
+const stem = computed(() => {
+  const list = places.value
+  const widest = list.reduce((w, p, i) => (p.r > list[w]!.r ? i : w), 0)
+  const below = list.slice(widest)
+  if (below.length === 0) return null
+  let narrow = below[0]!
+  for (const p of below) {
+    if (p.r < narrow.r) narrow = p
+    if (narrow.r > 0 && narrow.r < STEM * list[widest]!.r && p.r > WIDER * narrow.r) return narrow
+  }
+  return null
+})
+/** The bottom of the bowl lies so much above the narrowest place as the bowl's wall is thick there, and that once more. */
+function fillStem() {
+  const bottom = piece.derived.measures?.lowestMm ?? 0
+  set({ floorMm: stem.value!.z - bottom + 2 * wall.value!.mm })
+}
+
 function turn(on: boolean) {
   piece.dispatch({ type: 'set-wall', wall: on ? usualWall(height.value) : null })
 }
@@ -81,6 +103,10 @@ function setLevel(index: number, change: Partial<Wall['levels'][number]>) {
         wall.levels.length ? 'Another level' : 'Thicker and thinner by levels'
       }}</AButton>
       <PieceLength label="Floor" :value-mm="wall.floorMm" @commit="(floorMm) => set({ floorMm })" />
+      <p v-if="stem" class="soft">
+        The inside runs down through a stem.
+        <AButton size="small" data-testid="fill-stem" @click="fillStem">Begin it above the stem</AButton>
+      </p>
       <div class="pair">
         <span class="name">Drawn is</span>
         <ARadioGroup
