@@ -57,7 +57,7 @@ describe('command line', () => {
     [['dance', 'cone.json'], 2, 'not a command'],
     [['check'], 2, 'needs the file'],
     [['check', '/no/such/file'], 2, 'no file'],
-    [['solid', 'cone.json', '--format', 'pdf'], 2, '--format is one of stl, obj, svg'],
+    [['solid', 'cone.json', '--format', 'pdf'], 2, '--format is one of stl, 3mf, glb'],
     [['solid', 'cone.json', '--format', 'stl', '--sides', '2'], 1, 'sides must be'],
     [['check', 'cone.json', '--wrong'], 2, '--help'],
     [['check', 'text.json'], 1, 'not JSON'],

@@ -26,13 +26,13 @@ describe('deviation of an outline from a curve', () => {
 
   it('of noisy samples is their noise, wherever they begin', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 999 }), fc.integer({ min: 0, max: 400 }), (seed, from) => {
+      fc.property(fc.integer({ min: 1, max: 999 }), fc.integer({ min: 0, max: 300 }), (seed, from) => {
         const points = samples(barrel, 0.2, 0.02, seed).slice(from)
         const { rmsMm } = curveDeviation(chain, points)
         expect(rmsMm).toBeGreaterThan(0.012)
         expect(rmsMm).toBeLessThan(0.028)
       }),
-      { numRuns: 20 },
+      { numRuns: 60, examples: [[1, 118]] },
     )
   })
 

@@ -39,8 +39,11 @@ export function curveDeviation(
   let near = 0
   outline.forEach(([r, z], i) => {
     if (!counts(i)) return
-    let hit = nearestChord(chain, r, z, Math.max(0, near - NEAR), Math.min(n, near + NEAR))
-    if (hit.distance > FAR_SHARE * extent) hit = nearestChord(chain, r, z, 0, n)
+    const [from, to] = [Math.max(0, near - NEAR), Math.min(n, near + NEAR)]
+    let hit = nearestChord(chain, r, z, from, to)
+    // At the border of what was looked at the nearest chord may lie beyond it.
+    const atBorder = (hit.chord === from && from > 0) || (hit.chord === to - 1 && to < n)
+    if (atBorder || hit.distance > FAR_SHARE * extent) hit = nearestChord(chain, r, z, 0, n)
     near = hit.chord
     const [dr, dz] = [chain[2 * near + 2]! - chain[2 * near]!, chain[2 * near + 3]! - chain[2 * near + 1]!]
     const right = (r - hit.at[0]) * dz - (z - hit.at[1]) * dr

@@ -42,6 +42,12 @@ test('a bottle is hollowed, holds what it says, weighs what its wall weighs, and
   expect(number(await page.getByTestId('mass').innerText())).toBeCloseTo(2.3 * material, 0)
   await expect(page.getByTestId('stands')).toContainText('tips over at')
 
+  // Standing in a printer: the shoulder's ceiling leans out inside.
+  await expect(page.getByTestId('fits')).toHaveText('It fits standing.')
+  await expect(page.getByTestId('overhangs')).toContainText('Inside from')
+  await type(page, 'Printer’s height', '100 mm')
+  await expect(page.getByTestId('fits')).toContainText('lying')
+
   await page.getByTestId('stage-hand-over').click()
   const download = page.waitForEvent('download')
   await page.getByRole('button', { name: /\.stl$/ }).click()

@@ -1,6 +1,7 @@
 import { useLocalStorage, usePreferredDark } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, watchEffect } from 'vue'
+import type { Bed } from '../../core/measure/printing'
 import type { DisplayUnit } from '../../core/units/units'
 
 /** What belongs to this browser and not to a piece. */
@@ -8,6 +9,8 @@ export const usePreferences = defineStore('preferences', () => {
   const theme = useLocalStorage<'system' | 'light' | 'dark'>('baldacchino-theme', 'system')
   /** The unit that new pieces start with. */
   const unit = useLocalStorage<DisplayUnit>('baldacchino-unit', 'mm')
+  /** The printer's room, mm; a common size to begin with (no source). */
+  const bed = useLocalStorage<Bed>('baldacchino-bed', { width: 220, depth: 220, height: 250 })
   const systemDark = usePreferredDark()
   const dark = computed(() => theme.value === 'dark' || (theme.value === 'system' && systemDark.value))
   watchEffect(() => {
@@ -16,5 +19,5 @@ export const usePreferences = defineStore('preferences', () => {
   function toggle() {
     theme.value = dark.value ? 'light' : 'dark'
   }
-  return { theme, unit, dark, toggle }
+  return { theme, unit, bed, dark, toggle }
 })

@@ -5,6 +5,7 @@ import { formatLength } from '../../../core/units/format-length'
 import { usePiece } from '../../stores/piece'
 import { useFigures } from '../use-figures'
 import UnitChoice from '../UnitChoice.vue'
+import PrintSection from '../solid/PrintSection.vue'
 import VesselSection from '../solid/VesselSection.vue'
 import PanelFrame from './PanelFrame.vue'
 
@@ -50,6 +51,7 @@ const facetLoss = computed(() => {
       }}. A mesh of {{ piece.document.solid.sides }} sides holds {{ facetLoss }} % less.
     </p>
     <VesselSection />
+    <PrintSection />
     <p v-if="piece.derived.calibration.view.kind === 'distant'" class="soft">
       Read as if all rays were parallel. From a camera five heights away readings err by 1 to 2 % of the
       height, from farther less.

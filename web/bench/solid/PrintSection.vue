@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { fitsBed, overhangs } from '../../../core/measure/printing'
+import { formatLength } from '../../../core/units/format-length'
+import LengthField from '../../common/LengthField.vue'
+import NumberField from '../../common/NumberField.vue'
+import { usePiece } from '../../stores/piece'
+import { usePreferences } from '../../stores/preferences'
+
+/** Whether a printer can make the piece: its room, and what hangs out over nothing. */
+const piece = usePiece()
+const preferences = usePreferences()
+const unit = computed(() => piece.document.unit)
+const length = (mm: number) => formatLength(mm, { unit: unit.value })
+const limit = ref(45)
+
+const factor = computed(() => piece.document.calibration.finish.factor)
+const fit = computed(() => {
+  const m = piece.derived.measures!
+  return fitsBed(2 * m.maxRadiusMm * factor.value, m.heightMm * factor.value, preferences.bed)
+})
+const FIT_WORDS = {
+  standing: 'It fits standing.',
+  lying: 'It fits lying only; support it along its side.',
+  not: 'It doesn’t fit; cut it or make it smaller.',
+}
+const hanging = computed(() => {
+  const { segments, hollow } = piece.derived.solid!
+  const from = hollow ? segments.length - hollow.inside.length : Infinity
+  return overhangs(segments, (Math.PI * limit.value) / 180, from)
+})
+</script>
+
+<template>
+  <section v-if="piece.derived.solid && piece.derived.measures" class="card">
+    <h3>Printing</h3>
+    <LengthField
+      v-for="side in ['width', 'depth', 'height'] as const"
+      :key="side"
+      :label="`Printer’s ${side}`"
+      :value-mm="preferences.bed[side]"
+      :unit="unit"
+      @commit="(mm) => (preferences.bed = { ...preferences.bed, [side]: mm })"
+    />
+    <p :class="{ doubt: fit === 'not' }" data-testid="fits">{{ FIT_WORDS[fit] }}</p>
+    <NumberField
+      label="Leans up to"
+      :value="limit"
+      unit="°"
+      :digits="0"
+      :min="0"
+      :max="90"
+      @commit="(v) => (limit = v)"
+    />
+    <p v-if="hanging.length === 0" data-testid="overhangs">Printed upright nothing leans out further.</p>
+    <ul v-else data-testid="overhangs">
+      <li v-for="(o, i) in hanging" :key="i">
+        {{ o.inside ? 'Inside' : 'Outside' }} from {{ length(o.from) }} to {{ length(o.to) }}, by up to
+        {{ Math.round((180 * o.most) / Math.PI) }}°
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped src="../shape/card.css"></style>
+<style scoped>
+ul {
+  margin: 0;
+  padding-left: 18px;
+}
+.doubt {
+  color: var(--doubt);
+}
+</style>
