@@ -33,6 +33,9 @@ test('a bottle is hollowed, holds what it says, weighs what its wall weighs, and
   await type(page, 'or with', '200 ml')
   const level = await page.getByLabel('Filled to', { exact: true }).inputValue()
   expect(number(level)).toBeGreaterThan(50)
+  // The liquid fills the whole of the inside up to its level, as a section shows it.
+  const liquid = await page.locator('.liquid').evaluateAll((list) => list.map((p) => p.getAttribute('d')!.split('M').length - 1)) // prettier-ignore
+  expect(liquid).toEqual([1, 1])
   await type(page, 'or with', '10 ml')
   await type(page, 'Filled to', level)
   expect(number(await page.getByLabel('or with', { exact: true }).inputValue())).toBeCloseTo(200, 0)
@@ -45,7 +48,7 @@ test('a bottle is hollowed, holds what it says, weighs what its wall weighs, and
   // Standing in a printer: the shoulder's ceiling leans out inside.
   await expect(page.getByTestId('fits')).toHaveText('It fits standing.')
   await expect(page.getByTestId('overhangs')).toContainText('Inside from')
-  await type(page, 'Printer’s height', '100 mm')
+  await type(page, 'Room height', '100 mm')
   await expect(page.getByTestId('fits')).toContainText('lying')
 
   await page.getByTestId('stage-hand-over').click()

@@ -8,15 +8,17 @@ export function screenPath(
   toScreen: (p: { x: number; z: number }) => ScreenPoint,
 ): string {
   let d = ''
-  let [lastR, lastZ] = [NaN, NaN]
+  let last: readonly [number, number] = [NaN, NaN]
   const place = ([r, z]: readonly [number, number]) => {
     const { sx, sy } = toScreen({ x: sign * r, z })
     return `${sx.toFixed(2)} ${sy.toFixed(2)}`
   }
   for (const segment of segments) {
     const [start, end] = [startOf(segment), endOf(segment)]
-    if (start[0] !== lastR || start[1] !== lastZ) d += `M${place(start)}`
-    ;[lastR, lastZ] = end
+    // Ends that only rounding keeps apart stay joined: areas are filled by these paths too.
+    const joined = (start[0] === last[0] && start[1] === last[1]) || place(start) === place(last)
+    if (!joined) d += `M${place(start)}`
+    last = end
     if (segment.kind === 'line') d += `L${place(end)}`
     else
       for (const c of cubicsOf(segment))

@@ -19,6 +19,7 @@ const fit = computed(() => {
   const m = piece.derived.measures!
   return fitsBed(2 * m.maxRadiusMm * factor.value, m.heightMm * factor.value, preferences.bed)
 })
+const LABELS = { width: 'Plate width', depth: 'Plate depth', height: 'Room height' }
 const FIT_WORDS = {
   standing: 'It fits standing.',
   lying: 'It fits lying only; support it along its side.',
@@ -37,7 +38,7 @@ const hanging = computed(() => {
     <LengthField
       v-for="side in ['width', 'depth', 'height'] as const"
       :key="side"
-      :label="`Printer’s ${side}`"
+      :label="LABELS[side]"
       :value-mm="preferences.bed[side]"
       :unit="unit"
       @commit="(mm) => (preferences.bed = { ...preferences.bed, [side]: mm })"
@@ -56,7 +57,7 @@ const hanging = computed(() => {
     <ul v-else data-testid="overhangs">
       <li v-for="(o, i) in hanging" :key="i">
         {{ o.inside ? 'Inside' : 'Outside' }} from {{ length(o.from) }} to {{ length(o.to) }}, by up to
-        {{ Math.round((180 * o.most) / Math.PI) }}°
+        {{ ((180 * o.most) / Math.PI).toFixed(1) }}°
       </li>
     </ul>
   </section>
