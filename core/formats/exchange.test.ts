@@ -4,7 +4,7 @@ import { validateBytes } from 'gltf-validator'
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js'
 import { describe, expect, it } from 'vitest'
 import { isClosedAndOriented, meshVolume } from '../measure/mesh-measures'
-import { handOver } from '../piece/hand-over'
+import { handOver, handOverArchive } from '../piece/hand-over'
 import { newPiece, type PieceDocument } from '../piece/schema'
 import { hollowOut } from '../profile/hollow'
 import { profileSegments } from '../profile/profile-segments'
@@ -147,6 +147,14 @@ describe('CSV of diameters', () => {
 })
 
 describe('a piece handed over', () => {
+  it('goes out in several formats as one archive, each file the one it is alone', () => {
+    const files = unzipSync(handOverArchive(piece, ['stl', 'step', 'csv'], 'water-glass'))
+    expect(Object.keys(files)).toEqual(['water-glass.stl', 'water-glass.step', 'water-glass.csv'])
+    expect(files['water-glass.step']).toEqual(handOver(piece, 'step'))
+    const part = { ...piece, solid: { ...piece.solid, turn: { start: 0, sweep: 1 } } }
+    expect(() => handOverArchive(part, ['stl', 'step'], 'x')).toThrow(/whole turns only/)
+  })
+
   it('is refused where a format can’t say it: STEP of a part of a turn', () => {
     const part = { ...piece, solid: { ...piece.solid, turn: { start: 0, sweep: 1 } } }
     expect(() => handOver(part, 'step')).toThrow(/whole turns only/)

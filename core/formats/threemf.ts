@@ -1,5 +1,5 @@
-import { zipSync } from 'fflate'
 import type { Mesh } from '../solid/mesh'
+import { archive } from './archive'
 import { encodeText } from './text'
 import { escapeXml } from './xml'
 
@@ -9,9 +9,6 @@ export const threemf = {
   mediaType: 'model/3mf',
   toBytes: writeThreemf,
 } as const
-
-/** Time stamps in the archive are all the same, so that the same piece gives the same bytes. */
-const NO_TIME = new Date(1980, 0, 1)
 
 /**
  * 3MF (3D Manufacturing Format, core specification 1.3): one object in millimetres, z up, standing on the plate as the piece
@@ -55,7 +52,7 @@ ${triangles.join('\n')}
     '3D/3dmodel.model': model,
   }
   const files = Object.fromEntries(Object.entries(parts).map(([path, text]) => [path, encodeText(text)]))
-  return new Uint8Array(zipSync(files, { mtime: NO_TIME, level: 6 }))
+  return archive(files)
 }
 
 const n = (value: number) => String(Number(value.toPrecision(9)))

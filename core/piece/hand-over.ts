@@ -1,4 +1,5 @@
 import { CoreError } from '../errors'
+import { archive } from '../formats/archive'
 import { csv } from '../formats/csv'
 import { dxf } from '../formats/dxf'
 import { glb } from '../formats/glb'
@@ -94,3 +95,16 @@ export function handOver(
 }
 
 const rounded = (value: number) => Number(value.toPrecision(8))
+
+/**
+ * Several files of the piece in one ZIP archive, all called by one name; its own time stamps are all the same.
+ * @throws CoreError as `handOver` does; nothing is left out silently
+ */
+export function handOverArchive(
+  document: PieceDocument,
+  formats: readonly Format[],
+  baseName: string,
+  options: HandOverOptions = {},
+): Uint8Array<ArrayBuffer> {
+  return archive(Object.fromEntries(formats.map((format) => [`${baseName}.${FORMATS[format].extension}`, handOver(document, format, options)]))) // prettier-ignore
+}

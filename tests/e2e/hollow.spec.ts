@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, test, type Page } from '@playwright/test'
+import { unzipSync } from 'fflate'
 import { openCopy, watchConsole } from './bench-page'
 
 const number = (text: string) => Number(/[\d.]+/.exec(text)![0])
@@ -114,5 +115,16 @@ test('every format is saved from the hand-over panel under the piece’s name', 
     expect(file.suggestedFilename()).toBe(`hand-bell-copy.${extension}`)
     expect(readFileSync(await file.path()).toString('latin1')).toMatch(begins)
   }
+  // Ticked ones together in one archive; the choice is remembered.
+  await page.getByLabel('GLB together with others').check()
+  await page.getByLabel('STEP together with others').uncheck()
+  const download = page.waitForEvent('download')
+  await page.getByTestId('save-together').click()
+  const archive = await download
+  expect(archive.suggestedFilename()).toBe('hand-bell-copy.zip')
+  const names = Object.keys(unzipSync(readFileSync(await archive.path()))).sort()
+  expect(names).toEqual(['hand-bell-copy.3mf', 'hand-bell-copy.glb', 'hand-bell-copy.svg'])
+  await page.reload()
+  await expect(page.getByLabel('GLB together with others')).toBeChecked()
   expect(problems).toEqual([])
 })

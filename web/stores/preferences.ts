@@ -2,6 +2,7 @@ import { useLocalStorage, usePreferredDark } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { computed, watchEffect } from 'vue'
 import type { Bed } from '../../core/measure/printing'
+import type { Format } from '../../core/piece/hand-over'
 import type { DisplayUnit } from '../../core/units/units'
 
 /** What belongs to this browser and not to a piece. */
@@ -11,6 +12,8 @@ export const usePreferences = defineStore('preferences', () => {
   const unit = useLocalStorage<DisplayUnit>('baldacchino-unit', 'mm')
   /** The printer's room, mm; a common size to begin with (no source). */
   const bed = useLocalStorage<Bed>('baldacchino-bed', { width: 220, depth: 220, height: 250 })
+  /** The formats that were last handed over together. */
+  const formats = useLocalStorage<Format[]>('baldacchino-formats', ['3mf', 'step', 'svg'])
   const systemDark = usePreferredDark()
   const dark = computed(() => theme.value === 'dark' || (theme.value === 'system' && systemDark.value))
   watchEffect(() => {
@@ -19,5 +22,5 @@ export const usePreferences = defineStore('preferences', () => {
   function toggle() {
     theme.value = dark.value ? 'light' : 'dark'
   }
-  return { theme, unit, bed, dark, toggle }
+  return { theme, unit, bed, formats, dark, toggle }
 })

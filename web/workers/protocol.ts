@@ -22,6 +22,13 @@ export interface SolidWorker {
   fitRun(points: [number, number][], toleranceMm: number): FittedCurve
   /** The bytes of a file of the piece. */
   handOver(document: PieceDocument, format: Format, timeStamp: string): Uint8Array<ArrayBuffer>
+  /** Several files in one archive. */
+  handOverArchive(
+    document: PieceDocument,
+    formats: Format[],
+    baseName: string,
+    timeStamp: string,
+  ): Uint8Array<ArrayBuffer>
 }
 
 export interface ReadAhead {

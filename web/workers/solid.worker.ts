@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink'
 import { fittedWhole } from '../../core/piece/follow-outline'
-import { handOver } from '../../core/piece/hand-over'
+import { handOver, handOverArchive } from '../../core/piece/hand-over'
 import { readOutline, usualFit } from '../../core/piece/outline'
 import { fitCurve } from '../../core/profile/fit-curve'
 import { shadingBuffers } from '../../core/solid/shading'
@@ -27,6 +27,10 @@ const worker: SolidWorker = {
   },
   handOver(document, format, timeStamp) {
     const bytes = handOver(document, format, { timeStamp })
+    return transfer(bytes, [bytes.buffer])
+  },
+  handOverArchive(document, formats, baseName, timeStamp) {
+    const bytes = handOverArchive(document, formats, baseName, { timeStamp })
     return transfer(bytes, [bytes.buffer])
   },
 }

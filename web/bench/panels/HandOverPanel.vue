@@ -1,8 +1,11 @@
 <script setup lang="ts">
-import { Button as AButton } from 'ant-design-vue'
+import { Button as AButton, Checkbox as ACheckbox } from 'ant-design-vue'
+import type { Remote } from 'comlink'
 import { computed, ref } from 'vue'
 import { FORMATS, type Format } from '../../../core/piece/hand-over'
 import { usePiece } from '../../stores/piece'
+import { usePreferences } from '../../stores/preferences'
+import type { SolidWorker } from '../../workers/protocol'
 import { solidClient } from '../../workers/solid-client'
 import { download, fileBase } from '../download'
 import { newId } from '../new-id'
@@ -10,6 +13,8 @@ import { triangleTotal } from '../triangle-total'
 import PanelFrame from './PanelFrame.vue'
 
 const piece = usePiece()
+const preferences = usePreferences()
+const base = computed(() => fileBase(piece.document.name))
 const busy = ref('')
 const problem = ref('')
 const solid = computed(() => piece.derived.solid)
@@ -61,18 +66,37 @@ const groups = computed(() => [
   },
 ])
 
-async function write(format: Format) {
-  busy.value = format
+/** Lets a worker write and saves what comes of it. */
+async function save(
+  what: string,
+  name: string,
+  mediaType: string,
+  job: (worker: Remote<SolidWorker>, timeStamp: string) => Promise<Uint8Array<ArrayBuffer>>,
+) {
+  busy.value = what
   problem.value = ''
-  const { document } = piece
+  const timeStamp = new Date().toISOString().slice(0, 19)
   try {
-    const timeStamp = new Date().toISOString().slice(0, 19)
-    const bytes = await solidClient.call((worker) => worker.handOver(document, format, timeStamp))
-    download(bytes, `${fileBase(document.name)}.${format}`, FORMATS[format].mediaType)
+    download(await solidClient.call((worker) => job(worker, timeStamp)), name, mediaType)
   } catch (error) {
     problem.value = `The file could not be written: ${(error as Error).message}`
   }
   busy.value = ''
+}
+function write(format: Format) {
+  const { document } = piece
+  return save(format, `${base.value}.${format}`, FORMATS[format].mediaType, (worker, time) => worker.handOver(document, format, time)) // prettier-ignore
+}
+function writeTogether() {
+  const { document } = piece
+  const formats = [...together.value]
+  return save('zip', `${base.value}.zip`, 'application/zip', (worker, time) => worker.handOverArchive(document, formats, base.value, time)) // prettier-ignore
+}
+/** Formats that an older version remembered and this one doesn't write are left out. */
+const together = computed(() => preferences.formats.filter((f) => f in FORMATS))
+function toggle(format: Format, on: boolean) {
+  const rest = together.value.filter((f) => f !== format)
+  preferences.formats = on ? [...rest, format] : rest
 }
 </script>
 
@@ -94,15 +118,30 @@ async function write(format: Format) {
         <p>
           <strong>{{ card.name }}</strong>: {{ card.use }} <span class="soft">{{ card.size }}.</span>
         </p>
-        <AButton
-          size="small"
-          :disabled="!ready || busy !== ''"
-          :loading="busy === card.extension"
-          @click="write(card.extension)"
-          >Save {{ fileBase(piece.document.name) }}.{{ card.extension }}</AButton
-        >
+        <div class="row">
+          <AButton
+            size="small"
+            :disabled="!ready || busy !== ''"
+            :loading="busy === card.extension"
+            @click="write(card.extension)"
+            >Save {{ base }}.{{ card.extension }}</AButton
+          >
+          <ACheckbox
+            :checked="together.includes(card.extension)"
+            :aria-label="`${card.name} together with others`"
+            @change="(e) => toggle(card.extension, e.target.checked)"
+          />
+        </div>
       </article>
     </section>
+    <AButton
+      type="primary"
+      :disabled="!ready || busy !== '' || together.length === 0"
+      :loading="busy === 'zip'"
+      data-testid="save-together"
+      @click="writeTogether"
+      >Save the {{ together.length }} ticked as {{ base }}.zip</AButton
+    >
     <p v-if="problem" class="doubt" role="alert">{{ problem }}</p>
   </PanelFrame>
 </template>
@@ -120,6 +159,13 @@ article {
   display: grid;
   gap: 6px;
   justify-items: start;
+}
+.row {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  justify-content: space-between;
+  justify-self: stretch;
 }
 article .ant-btn {
   max-width: 100%;
