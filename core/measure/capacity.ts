@@ -21,18 +21,19 @@ export function fillRange(inside: readonly Segment[]): { bottomMm: number; brimM
  * @param inside the curve from the rim down to the axis
  */
 export function filledTo(inside: readonly Segment[], levelMm: number): Filling {
-  const below = inside.flatMap((s) => partsBelow(s, levelMm))
-  const { volumeMm3, momentMm4 } = moments(below)
+  const { volumeMm3, momentMm4 } = moments(below(inside, levelMm))
   // The inside runs down.
   return { levelMm, volumeMm3: -volumeMm3, momentMm4: -momentMm4 }
 }
 
-function partsBelow(s: Segment, z: number): Segment[] {
-  const places = [0, ...parametersAtHeight(s, z), 1]
-  return places.slice(1).flatMap((t, k) => {
-    const from = places[k]!
-    if (t - from < 1e-12 || pointOn(s, (from + t) / 2)[1] > z) return []
-    return [partOf(s, from, t)]
+/** The parts of a curve below a height, in its order. */
+export function below(segments: readonly Segment[], z: number): Segment[] {
+  return segments.flatMap((s) => {
+    const places = [0, ...parametersAtHeight(s, z), 1]
+    return places.slice(1).flatMap((t, k) => {
+      const from = places[k]!
+      return t - from < 1e-12 || pointOn(s, (from + t) / 2)[1] > z ? [] : [partOf(s, from, t)]
+    })
   })
 }
 

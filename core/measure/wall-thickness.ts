@@ -1,4 +1,5 @@
 import { extent, flatten } from '../profile/flatten'
+import { nearestChord } from '../profile/nearest-chord'
 import type { Segment } from '../profile/segments'
 
 /** Chords stay this near to the curves, as a share of the extent: a few thousandths of a usual wall's thickness. */
@@ -22,17 +23,7 @@ export function wallAlong(outside: readonly Segment[], inside: readonly Segment[
   const own = flatten(inside, { toleranceMm }).points
   const chords = flatten(outside, { toleranceMm }).points
   const even = evenly(own, PLACES)
-  return even.map(([r, z]) => {
-    let mm = Infinity
-    for (let k = 0; k + 3 < chords.length; k += 2) {
-      const [a, b] = [chords[k]!, chords[k + 1]!]
-      const [dr, dz] = [chords[k + 2]! - a, chords[k + 3]! - b]
-      const square = dr * dr + dz * dz
-      const t = square > 0 ? Math.max(0, Math.min(1, ((r - a) * dr + (z - b) * dz) / square)) : 0
-      mm = Math.min(mm, Math.hypot(r - a - t * dr, z - b - t * dz))
-    }
-    return { r, z, mm }
-  })
+  return even.map(([r, z]) => ({ r, z, mm: nearestChord(chords, r, z).distance }))
 }
 
 /** The place where the wall is thinnest. */

@@ -1,3 +1,5 @@
+import { nearestChord } from './nearest-chord'
+
 /** A point of the outline against the curve. */
 export interface Deviation {
   r: number
@@ -54,18 +56,4 @@ export function curveDeviation(
     most: points.reduce<Deviation | null>((m, p) => (!m || Math.abs(p.mm) > Math.abs(m.mm) ? p : m), null),
     rmsMm: points.length ? Math.sqrt(points.reduce((s, p) => s + p.mm * p.mm, 0) / points.length) : 0,
   }
-}
-
-function nearestChord(chain: Float64Array, r: number, z: number, from: number, to: number) {
-  let best = { chord: from, distance: Infinity, at: [r, z] as readonly [number, number] }
-  for (let i = from; i < to; i++) {
-    const [a, b] = [chain[2 * i]!, chain[2 * i + 1]!]
-    const [dr, dz] = [chain[2 * i + 2]! - a, chain[2 * i + 3]! - b]
-    const l2 = dr * dr + dz * dz
-    const t = l2 > 0 ? Math.max(0, Math.min(1, ((r - a) * dr + (z - b) * dz) / l2)) : 0
-    const at = [a + t * dr, b + t * dz] as const
-    const distance = Math.hypot(r - at[0], z - at[1])
-    if (distance < best.distance) best = { chord: i, distance, at }
-  }
-  return best
 }

@@ -49,8 +49,12 @@ export function changeNode(profile: HalfProfile, id: string, change: Partial<Pro
   const index = indexOfNode(profile, id)
   const node = profile.nodes[index]
   if (!node) return profile
-  const entries = Object.entries({ ...node, ...change }).filter(([, value]) => value !== undefined)
-  return replaceNode(profile, index, Object.fromEntries(entries) as unknown as ProfileNode)
+  return replaceNode(profile, index, withoutUndefined({ ...node, ...change }))
+}
+
+/** A node without fields that are there but undefined. */
+export function withoutUndefined(node: ProfileNode): ProfileNode {
+  return Object.fromEntries(Object.entries(node).filter(([, v]) => v !== undefined)) as unknown as ProfileNode
 }
 
 /** Closes open ends by level lines straight to the axis. */

@@ -100,21 +100,16 @@ function fairRun(
   const keeps = (i: number) => nodes[i]!.joint === 'smooth'
   const start = keeps(a) ? angle(own[0]!, 0) : null
   const end = keeps(b) ? angle(own[own.length - 1]!, 1) : null
-  let result: ProfileNode[] = []
   for (let tries = 0, allowed = SMOOTHING_SHARE * withinMm; tries < TRIES; tries++, allowed *= LESS) {
     const smooth = smoothed(places, allowed, start, end)
     const cubics = alongCubics(smooth, start, end, withinMm - allowed)
-    result = cubics.map((cubic, k): ProfileNode =>
+    if (farthest(cubics, places, withinMm / 100) > withinMm) continue
+    return cubics.map((cubic, k): ProfileNode =>
       withSegment(
         k === 0 ? nodes[a]! : { id: newId(), r: cubic[0], z: cubic[1], joint: 'smooth', next: 'curve' },
         { ...FAIR, handles: handlesOf(cubic) },
       ),
     )
-    const { points } = flatten(
-      cubics.map((cubic, index) => ({ kind: 'cubic' as const, cubic, index })),
-      { toleranceMm: withinMm / 100 },
-    )
-    if (Math.abs(curveDeviation(points, places).most?.mm ?? 0) <= withinMm) return result
   }
   // Not even the last try is near enough: better unfair than elsewhere.
   return nodes.slice(a, b)
@@ -218,13 +213,15 @@ function alongCubics(
   let cubics: Cubic[] = []
   for (const count of COUNTS) {
     cubics = splineThrough(points, knotsBy(demand, count), from, to)
-    const { points: chords } = flatten(
-      cubics.map((cubic, index) => ({ kind: 'cubic' as const, cubic, index })),
-      { toleranceMm: within / 20 },
-    )
-    if (Math.abs(curveDeviation(chords, points).most?.mm ?? 0) <= within) break
+    if (farthest(cubics, points, within / 20) <= within) break
   }
   return cubics
+}
+
+/** The largest distance of some points from cubics that follow each other, mm. */
+function farthest(cubics: readonly Cubic[], points: readonly Pair[], toleranceMm: number): number {
+  const segments = cubics.map((cubic, index) => ({ kind: 'cubic' as const, cubic, index }))
+  return Math.abs(curveDeviation(flatten(segments, { toleranceMm }).points, points).most?.mm ?? 0)
 }
 
 /** Where nothing bends knots are still wanted at this share of the mean demand. */

@@ -1,5 +1,5 @@
 import { CoreError } from '../errors'
-import { indexOfNode, isEnd, reversed } from './edit'
+import { indexOfNode, isEnd, reversed, withoutUndefined } from './edit'
 import { LINE, withSegment } from './node-segment'
 import { onAxis, type HalfProfile, type ProfileNode, type Stroke } from './profile'
 
@@ -55,12 +55,7 @@ export function splitAt(
   const before = [...profile.nodes.slice(0, index).map(atRest), withSegment(own, LINE)]
   const after = [{ ...own, id: ids.node }, ...profile.nodes.slice(index + 1).map(atRest)]
   const [kept, laid] = before.length >= after.length ? [before, after] : [after, before]
-  return withAside(profile, kept.map(plain), [...(profile.aside ?? []), { id: ids.stroke, nodes: laid.map(plain) }]) // prettier-ignore
-}
-
-/** Without fields that are there but undefined. */
-function plain(node: ProfileNode): ProfileNode {
-  return Object.fromEntries(Object.entries(node).filter(([, v]) => v !== undefined)) as unknown as ProfileNode
+  return withAside(profile, kept.map(withoutUndefined), [...(profile.aside ?? []), { id: ids.stroke, nodes: laid.map(withoutUndefined) }]) // prettier-ignore
 }
 
 /** Ends of two strokes, and how far apart they are. */
@@ -105,7 +100,11 @@ export function joinStroke(profile: HalfProfile, id: string, mergeMm: number): H
   const meeting = other[0]!
   const merged = ends.gapMm <= mergeMm
   const nodes = merged
-    ? [...own.slice(0, -1), plain({ ...meeting, joint: 'corner', even: undefined }), ...other.slice(1)]
+    ? [
+        ...own.slice(0, -1),
+        withoutUndefined({ ...meeting, joint: 'corner', even: undefined }),
+        ...other.slice(1),
+      ]
     : [...own.slice(0, -1), withSegment({ ...last, joint: 'corner' }, LINE), ...other]
   return withAside(profile, ends.own === 'last' ? nodes : reversed(nodes), aside)
 }

@@ -83,6 +83,13 @@ export async function openCopy(
   return { bench, id }
 }
 
+/** Types into a field by its label, and commits it. */
+export async function type(page: Page, label: string, text: string): Promise<void> {
+  const field = page.getByLabel(label, { exact: true })
+  await field.fill(text)
+  await field.press('Enter')
+}
+
 /** Presses the search of the calibration and waits for what it finds. */
 export async function findAxis(page: Page): Promise<void> {
   await page.getByTestId('find').click()

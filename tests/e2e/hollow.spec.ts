@@ -1,15 +1,9 @@
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, test } from '@playwright/test'
 import { unzipSync } from 'fflate'
-import { openCopy, watchConsole } from './bench-page'
+import { openCopy, type, watchConsole } from './bench-page'
 
 const number = (text: string) => Number(/[\d.]+/.exec(text)![0])
-async function type(page: Page, label: string, text: string): Promise<void> {
-  const field = page.getByLabel(label, { exact: true })
-  await field.fill(text)
-  await field.press('Enter')
-}
-
 test('a bottle is hollowed, holds what it says, weighs what its wall weighs, and is handed over so', async ({
   page,
 }) => {

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { openCopy, watchConsole, type BenchDriver } from './bench-page'
+import { openCopy, type, watchConsole, type BenchDriver } from './bench-page'
 
 const nodes = (page: Page) => page.getByRole('button', { name: /^Node \d+/ })
 const rows = (page: Page) => page.locator('[data-row]')
@@ -23,12 +23,6 @@ async function outlined(page: Page): Promise<BenchDriver> {
   await expect(page.getByTestId('fit-words')).toContainText('nodes follow the outline')
   await page.getByTestId('stage-profile').click()
   return bench
-}
-
-async function type(page: Page, label: string, text: string): Promise<void> {
-  const field = page.getByLabel(label, { exact: true })
-  await field.fill(text)
-  await field.press('Enter')
 }
 
 test('from the outline: a neck of exactly 28 mm, a rounded shoulder, a bead, mirrored; all undone, redone, and a checkpoint restored', async ({

@@ -4,7 +4,7 @@ import { formatLength } from '../../../core/units/format-length'
 import { useView } from '../../composables/use-view'
 import { usePiece } from '../../stores/piece'
 import { useDeviation } from '../shape/use-deviation'
-import MarkLabel from './MarkLabel.vue'
+import CombTeeth from './CombTeeth.vue'
 
 /** How far the outline lies from the curve, drawn across it and enlarged: a tooth a point. */
 const props = defineProps<{ sign: number; width: number; height: number }>()
@@ -41,30 +41,25 @@ const comb = computed(() => {
 </script>
 
 <template>
-  <g v-if="comb" class="comb" data-testid="comb">
-    <path class="rim" :d="comb.within + comb.beyond" />
+  <CombTeeth
+    v-if="comb"
+    :rim="comb.within + comb.beyond"
+    :at="comb.at"
+    :words="comb.words"
+    colour="var(--line-measured)"
+    :width="width"
+    :height="height"
+    data-testid="comb"
+  >
     <path class="within" :d="comb.within" />
     <path class="beyond" :d="comb.beyond" />
-    <MarkLabel
-      :sx="comb.at.sx"
-      :sy="comb.at.sy"
-      :text="comb.words"
-      colour="var(--line-measured)"
-      :dy="-20"
-      :pane-width="width"
-      :pane-height="height"
-    />
-  </g>
+  </CombTeeth>
 </template>
 
 <style scoped>
 path {
   fill: none;
   stroke-width: 1;
-}
-.rim {
-  stroke: rgb(251 249 245 / 0.55);
-  stroke-width: 2.4;
 }
 .within {
   stroke: var(--line-measured);

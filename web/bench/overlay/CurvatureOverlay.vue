@@ -5,7 +5,7 @@ import { formatLength } from '../../../core/units/format-length'
 import { useView } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
-import MarkLabel from './MarkLabel.vue'
+import CombTeeth from './CombTeeth.vue'
 
 /** How strongly the curve bends, drawn across it on the outer side of the bend: waves and steps show what isn't fair. */
 const props = defineProps<{ sign: number; width: number; height: number }>()
@@ -49,37 +49,31 @@ const comb = computed(() => {
 </script>
 
 <template>
-  <g v-if="comb" data-testid="curvature-comb">
-    <path class="halo" :d="comb.teeth + comb.rims" />
+  <CombTeeth
+    v-if="comb"
+    :rim="comb.teeth + comb.rims"
+    :at="comb.at"
+    :words="comb.words"
+    colour="var(--line-modelled)"
+    :width="width"
+    :height="height"
+    data-testid="curvature-comb"
+  >
     <path class="teeth" :d="comb.teeth" />
-    <path class="rim" :d="comb.rims" />
-    <MarkLabel
-      :sx="comb.at.sx"
-      :sy="comb.at.sy"
-      :text="comb.words"
-      colour="var(--line-modelled)"
-      :dy="-18"
-      :pane-width="width"
-      :pane-height="height"
-    />
-  </g>
+    <path class="envelope" :d="comb.rims" />
+  </CombTeeth>
 </template>
 
 <style scoped>
 path {
   fill: none;
-}
-.halo {
-  stroke: rgb(251 249 245 / 0.45);
-  stroke-width: 2.6;
+  stroke: var(--line-modelled);
 }
 .teeth {
-  stroke: var(--line-modelled);
   stroke-width: 0.8;
   opacity: 0.8;
 }
-.rim {
-  stroke: var(--line-modelled);
+.envelope {
   stroke-width: 1.6;
 }
 </style>

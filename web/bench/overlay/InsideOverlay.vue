@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { partOf, pointOn, type Segment } from '../../../core/profile/segments'
-import { parametersAtHeight } from '../../../core/profile/at-height'
+import { below } from '../../../core/measure/capacity'
+import { pointOn } from '../../../core/profile/segments'
 import { formatLength } from '../../../core/units/format-length'
 import { useView } from '../../composables/use-view'
 import { usePiece } from '../../stores/piece'
@@ -20,16 +20,11 @@ const { inside, filling } = useVessel()
 const toScreen = (p: { x: number; z: number }) => view.planeToScreen(p, props.axisX)
 const walls = computed(() => (inside.value ? [1, -1].map((sign) => screenPath(inside.value!, sign, toScreen)) : [])) // prettier-ignore
 
-/** Parts of the inside that are wet. */
-function wet(s: Segment, level: number): Segment[] {
-  const places = [0, ...parametersAtHeight(s, level), 1]
-  return places.slice(1).flatMap((t, k) => (pointOn(s, (places[k]! + t) / 2)[1] < level ? [partOf(s, places[k]!, t)] : [])) // prettier-ignore
-}
 const liquid = computed(() => {
   const f = filling.value
   if (!props.filled || !f || !inside.value) return null
-  const below = inside.value.flatMap((s) => wet(s, f.levelMm))
-  const first = below[0]
+  const wet = below(inside.value, f.levelMm)
+  const first = wet[0]
   if (!first) return null
   const r = pointOn(first, 0)[0]
   const [left, right] = [toScreen({ x: -r, z: f.levelMm }), toScreen({ x: r, z: f.levelMm })]
@@ -37,7 +32,7 @@ const liquid = computed(() => {
   return {
     bodies: [1, -1].map((sign) => {
       const top = toScreen({ x: 0, z: f.levelMm })
-      return `${screenPath(below, sign, toScreen)}L${top.sx} ${top.sy}Z`
+      return `${screenPath(wet, sign, toScreen)}L${top.sx} ${top.sy}Z`
     }),
     line: `M${left.sx} ${left.sy}L${right.sx} ${right.sy}`,
     at: right,

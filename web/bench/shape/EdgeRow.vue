@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
+import ChoiceRow from '../../common/ChoiceRow.vue'
 import { computed } from 'vue'
 import type { CornerEdge } from '../../../core/profile/profile'
 import { formatLength } from '../../../core/units/format-length'
@@ -12,6 +12,8 @@ const piece = usePiece()
 
 /** What a corner starts with: a millimetre makes everything look real. */
 const USUAL_MM = 1
+
+const KINDS = (['sharp', 'fillet', 'chamfer'] as const).map((value) => ({ value, text: value }))
 
 const kind = computed(() => props.edge?.kind ?? 'sharp')
 function choose(wanted: 'sharp' | CornerEdge['kind']) {
@@ -31,14 +33,7 @@ const words = computed(() => {
 </script>
 
 <template>
-  <div class="pair">
-    <span class="name">Edge</span>
-    <ARadioGroup size="small" :value="kind" aria-label="Edge" @update:value="choose">
-      <ARadioButton value="sharp">sharp</ARadioButton>
-      <ARadioButton value="fillet">fillet</ARadioButton>
-      <ARadioButton value="chamfer">chamfer</ARadioButton>
-    </ARadioGroup>
-  </div>
+  <ChoiceRow label="Edge" :value="kind" :choices="KINDS" @choose="choose" />
   <PieceLength
     v-if="edge"
     :label="edge.kind === 'fillet' ? 'Fillet radius' : 'Chamfer'"

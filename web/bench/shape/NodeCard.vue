@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
+import { Button as AButton } from 'ant-design-vue'
 import { computed } from 'vue'
 import { groupOf } from '../../../core/profile/locks'
 import { formatLength } from '../../../core/units/format-length'
@@ -7,6 +7,7 @@ import { curvaturesAt } from '../../../core/profile/even-joints'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
+import ChoiceRow from '../../common/ChoiceRow.vue'
 import EdgeRow from './EdgeRow.vue'
 import LockButton from './LockButton.vue'
 import SegmentRows from './SegmentRows.vue'
@@ -39,6 +40,14 @@ const shared = computed(() => {
   return parts.length > 0 ? `Shares ${parts.join(', ')}.` : ''
 })
 
+const joints = computed(() => {
+  const pole = node.value.r === 0
+  return [
+    { value: 'corner' as const, text: pole ? 'pointed' : 'corner' },
+    { value: 'smooth' as const, text: pole ? 'round' : 'smooth' },
+    ...(isEnd.value ? [] : [{ value: 'even' as const, text: 'even', title: 'Smooth, and of one curvature on both sides' }]), // prettier-ignore
+  ]
+})
 /** How tightly the curve bends just before and after a smooth joint. */
 const bends = computed(() => {
   if (node.value?.joint !== 'smooth') return ''
@@ -102,21 +111,14 @@ function hold(coordinate: 'r' | 'z') {
     </div>
     <p v-if="node.r === 0" class="soft">On the axis, exactly.</p>
     <p v-if="shared" class="soft">{{ shared }}</p>
-    <div v-if="node.r > 0 || isEnd" class="pair wide">
-      <span class="name">{{ node.r === 0 ? 'Pole' : 'Joint' }}</span>
-      <ARadioGroup
-        size="small"
-        :value="node.even ? 'even' : node.joint"
-        :aria-label="node.r === 0 ? 'Pole' : 'Joint'"
-        @update:value="(joint) => piece.dispatch({ type: 'set-joint', id, joint })"
-      >
-        <ARadioButton value="corner">{{ node.r === 0 ? 'pointed' : 'corner' }}</ARadioButton>
-        <ARadioButton value="smooth">{{ node.r === 0 ? 'round' : 'smooth' }}</ARadioButton>
-        <ARadioButton v-if="!isEnd" value="even" title="Smooth, and of one curvature on both sides"
-          >even</ARadioButton
-        >
-      </ARadioGroup>
-    </div>
+    <ChoiceRow
+      v-if="node.r > 0 || isEnd"
+      wide
+      :label="node.r === 0 ? 'Pole' : 'Joint'"
+      :value="node.even ? 'even' : node.joint"
+      :choices="joints"
+      @choose="(joint) => piece.dispatch({ type: 'set-joint', id, joint })"
+    />
     <p v-if="bends" class="soft" data-testid="bends">{{ bends }}</p>
     <EdgeRow v-if="!isEnd && node.joint === 'corner'" :ids="[id]" :edge="node.edge ?? null" />
     <SegmentRows v-if="index < nodes.length - 1" :id="id" />

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
+import ChoiceRow from '../../common/ChoiceRow.vue'
 import { computed } from 'vue'
 import { segmentFigures, type SegmentMeasure } from '../../../core/profile/segment-measures'
 import NumberField from '../../common/NumberField.vue'
@@ -10,6 +11,8 @@ import PieceLength from './PieceLength.vue'
 /** The segment after a node: its kind, its measures, and what it keeps. */
 const props = defineProps<{ id: string }>()
 const piece = usePiece()
+
+const KINDS = (['line', 'arc', 'curve'] as const).map((value) => ({ value, text: value }))
 
 const index = computed(() => piece.document.profile.nodes.findIndex((n) => n.id === props.id))
 const node = computed(() => piece.document.profile.nodes[index.value]!)
@@ -34,19 +37,13 @@ function typeRadius(mm: number) {
 </script>
 
 <template>
-  <div class="pair">
-    <span class="name">Then a</span>
-    <ARadioGroup
-      size="small"
-      :value="node.next"
-      aria-label="Following segment"
-      @update:value="(next) => piece.dispatch({ type: 'set-segment', id, next })"
-    >
-      <ARadioButton value="line">line</ARadioButton>
-      <ARadioButton value="arc">arc</ARadioButton>
-      <ARadioButton value="curve">curve</ARadioButton>
-    </ARadioGroup>
-  </div>
+  <ChoiceRow
+    label="Then a"
+    name="Following segment"
+    :value="node.next"
+    :choices="KINDS"
+    @choose="(next) => piece.dispatch({ type: 'set-segment', id, next })"
+  />
   <template v-if="figures">
     <template v-if="node.next === 'line'">
       <PieceLength label="Length" :value-mm="figures.lengthMm" @commit="(mm) => type('length', mm)" />

@@ -1,16 +1,12 @@
 <script setup lang="ts">
-import {
-  Button as AButton,
-  RadioButton as ARadioButton,
-  RadioGroup as ARadioGroup,
-  Switch as ASwitch,
-} from 'ant-design-vue'
+import { Button as AButton, Switch as ASwitch } from 'ant-design-vue'
 import { computed, ref } from 'vue'
 import { bulgeThrough } from '../../../core/profile/arc'
 import NumberField from '../../common/NumberField.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
+import ChoiceRow from '../../common/ChoiceRow.vue'
 import EdgeRow from './EdgeRow.vue'
 import PieceLength from './PieceLength.vue'
 import StretchTools from './StretchTools.vue'
@@ -54,6 +50,10 @@ const inner = computed(() => {
   const last = nodes.value.length - 1
   return nodes.value.filter((n, i) => bench.selected.has(n.id) && i > 0 && i < last && n.r > 0)
 })
+const JOINTS = [
+  { value: 'corner', text: 'corners' },
+  { value: 'smooth', text: 'smooth' },
+] as const
 /** The joint that all of them have; none when they differ. */
 const joint = computed(() => {
   const kinds = new Set(inner.value.map((n) => n.joint))
@@ -121,13 +121,7 @@ function tie(coordinate: 'r' | 'z') {
     />
     <label class="switch"><ASwitch v-model:checked="mirrored" size="small" /> copied upside down</label>
     <StretchTools />
-    <div class="pair wide">
-      <span class="name">Joints</span>
-      <ARadioGroup size="small" :value="joint" aria-label="Joints" @update:value="setJoints">
-        <ARadioButton value="corner">corners</ARadioButton>
-        <ARadioButton value="smooth">smooth</ARadioButton>
-      </ARadioGroup>
-    </div>
+    <ChoiceRow label="Joints" :value="joint" :choices="JOINTS" @choose="setJoints" />
     <EdgeRow v-if="corners.length" :ids="corners" :edge="edge" />
     <div class="row">
       <AButton size="small" @click="replaceBy('line')">Straighten</AButton>

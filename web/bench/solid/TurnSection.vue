@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
 import { computed } from 'vue'
+import ChoiceRow from '../../common/ChoiceRow.vue'
 import NumberField from '../../common/NumberField.vue'
 import { usePiece } from '../../stores/piece'
 
@@ -9,6 +9,10 @@ const piece = usePiece()
 const turn = computed(() => piece.document.solid.turn ?? null)
 const degrees = (radians: number) => (180 * radians) / Math.PI
 const radians = (deg: number) => (Math.PI * deg) / 180
+const TURNS = [
+  { value: 'full', text: 'all round' },
+  { value: 'part', text: 'a part' },
+] as const
 const LEAST = 1
 const MOST = 359
 
@@ -24,13 +28,7 @@ const middle = computed(() => (turn.value ? degrees(turn.value.start + turn.valu
 </script>
 
 <template>
-  <div class="pair">
-    <span class="name">Turned</span>
-    <ARadioGroup size="small" :value="turn ? 'part' : 'full'" aria-label="Turned" @update:value="choose">
-      <ARadioButton value="full">all round</ARadioButton>
-      <ARadioButton value="part">a part</ARadioButton>
-    </ARadioGroup>
-  </div>
+  <ChoiceRow label="Turned" :value="turn ? 'part' : 'full'" :choices="TURNS" @choose="choose" />
   <template v-if="turn">
     <NumberField
       label="From"

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { filledTo } from '../../../core/measure/capacity'
-import { bodyOf } from '../../../core/measure/standing'
 import { MATERIALS } from '../../../core/piece/materials'
 import { formatLength } from '../../../core/units/format-length'
 import NumberField from '../../common/NumberField.vue'
@@ -47,7 +46,6 @@ function rowsOf() {
     return { z, volume: filledTo(inside.value!, z).volumeMm3 }
   })
 }
-const centre = computed(() => (solid.value ? bodyOf(solid.value.segments, 1).centreMm : 0))
 </script>
 
 <template>
@@ -107,7 +105,7 @@ const centre = computed(() => (solid.value ? bodyOf(solid.value.segments, 1).cen
       >. <span class="soft">{{ material.density }} g/cm³, {{ material.source }}.</span>
     </p>
     <p v-if="stands" data-testid="stands">
-      Stands on ⌀ {{ length(2 * stands.alone.footMm) }}, centre of gravity at {{ length(centre)
+      Stands on ⌀ {{ length(2 * stands.alone.footMm) }}, centre of gravity at {{ length(stands.centreMm)
       }}<template v-if="full">, filled at {{ length(full.centreMm) }}</template
       >: tips over at {{ degrees(stands.alone.tippingAngle)
       }}<template v-if="stands.filled">, filled at {{ degrees(stands.filled.tippingAngle) }}</template

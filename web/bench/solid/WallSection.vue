@@ -1,14 +1,10 @@
 <script setup lang="ts">
-import {
-  Button as AButton,
-  RadioButton as ARadioButton,
-  RadioGroup as ARadioGroup,
-  Switch as ASwitch,
-} from 'ant-design-vue'
+import { Button as AButton, Switch as ASwitch } from 'ant-design-vue'
 import { computed } from 'vue'
 import { thinnest, wallAlong } from '../../../core/measure/wall-thickness'
 import { thicknessAt } from '../../../core/profile/thickness'
 import { formatLength } from '../../../core/units/format-length'
+import ChoiceRow from '../../common/ChoiceRow.vue'
 import { usePiece } from '../../stores/piece'
 import PieceLength from '../shape/PieceLength.vue'
 import { usualWall, type Wall } from './usual-wall'
@@ -16,6 +12,12 @@ import WallChart from './WallChart.vue'
 
 /** Hollow by rule: thickness, floor, lip, and what came of it. */
 const piece = usePiece()
+const WAYS = [
+  { value: 'inwards', text: 'outside' },
+  { value: 'outwards', text: 'inside' },
+] as const
+const LIPS = (['flat', 'round'] as const).map((value) => ({ value, text: value }))
+
 const wall = computed(() => piece.document.solid.wall ?? null)
 const hollow = computed(() => piece.derived.solid?.hollow ?? null)
 const height = computed(() => piece.derived.measures?.heightMm ?? 100)
@@ -107,25 +109,14 @@ function setLevel(index: number, change: Partial<Wall['levels'][number]>) {
         The inside runs down through a stem.
         <AButton size="small" data-testid="fill-stem" @click="fillStem">Begin it above the stem</AButton>
       </p>
-      <div class="pair">
-        <span class="name">Drawn is</span>
-        <ARadioGroup
-          size="small"
-          :value="wall.way"
-          aria-label="Which side is drawn"
-          @update:value="(way) => set({ way })"
-        >
-          <ARadioButton value="inwards">outside</ARadioButton>
-          <ARadioButton value="outwards">inside</ARadioButton>
-        </ARadioGroup>
-      </div>
-      <div class="pair">
-        <span class="name">Lip</span>
-        <ARadioGroup size="small" :value="wall.lip" aria-label="Lip" @update:value="(lip) => set({ lip })">
-          <ARadioButton value="flat">flat</ARadioButton>
-          <ARadioButton value="round">round</ARadioButton>
-        </ARadioGroup>
-      </div>
+      <ChoiceRow
+        label="Drawn is"
+        name="Which side is drawn"
+        :value="wall.way"
+        :choices="WAYS"
+        @choose="(way) => set({ way })"
+      />
+      <ChoiceRow label="Lip" :value="wall.lip" :choices="LIPS" @choose="(lip) => set({ lip })" />
       <label v-if="wall.way === 'inwards'" class="switch"
         ><ASwitch :checked="wall.bore" size="small" @change="(on) => set({ bore: Boolean(on) })" /> Neck bored
         straight to the rim</label

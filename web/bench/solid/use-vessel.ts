@@ -1,3 +1,4 @@
+import { createSharedComposable } from '@vueuse/core'
 import { computed } from 'vue'
 import { filledTo, fillRange, levelOf } from '../../../core/measure/capacity'
 import { bodyOf, standing, together } from '../../../core/measure/standing'
@@ -5,8 +6,8 @@ import { materialOf, WATER_DENSITY } from '../../../core/piece/materials'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 
-/** What a piece weighs and holds: of the exact curve, at the measured size. */
-export function useVessel() {
+/** What a piece weighs and holds: of the exact curve, at the measured size; one computation for bar, panel and overlay. */
+export const useVessel = createSharedComposable(() => {
   const bench = useBench()
   const piece = usePiece()
   const solid = computed(() => piece.derived.solid)
@@ -36,11 +37,16 @@ export function useVessel() {
   /** Where it balances doesn't depend on the density, so that without a material it is known too. */
   const stands = computed(() => {
     if (!solid.value) return null
-    const alone = standing(solid.value.segments, bodyOf(solid.value.segments, 1).centreMm)
-    return { alone, filled: full.value ? standing(solid.value.segments, full.value.centreMm) : null }
+    const { centreMm } = bodyOf(solid.value.segments, 1)
+    const alone = standing(solid.value.segments, centreMm)
+    return {
+      centreMm,
+      alone,
+      filled: full.value ? standing(solid.value.segments, full.value.centreMm) : null,
+    }
   })
   /** Standard error of lengths from the calibration, as a share; null without one. */
   const share = computed(() => piece.derived.calibration.scale?.relativeSe ?? null)
 
   return { solid, inside, range, brim, filling, material, empty, full, stands, share }
-}
+})
