@@ -76,7 +76,7 @@ function cutAtLevels(segment: Segment, { levels }: Thickness): Segment[] {
 }
 
 /** The place beside a segment at parameter t. */
-export function offsetPoint(s: Segment, t: number, thickness: Thickness, side: OffsetSide): [number, number] {
+function offsetPoint(s: Segment, t: number, thickness: Thickness, side: OffsetSide): [number, number] {
   const [r, z] = pointOn(s, t)
   const [dr, dz] = t === 0 ? tangentAt(s, 0) : t === 1 ? tangentAt(s, 1) : derivativeOn(s, t)
   // The unit direction first: beside an upright line every place is at exactly the same r.
