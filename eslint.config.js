@@ -59,7 +59,7 @@ export default tseslint.config(
     },
   },
   {
-    // Core knows no platform: nothing from Node, no package but the schema library.
+    // Core knows no platform: nothing from Node, few packages without a platform.
     files: ['core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
@@ -68,8 +68,8 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(?!\\.{1,2}/|(valibot|earcut|fflate)$)',
-              message: 'Core imports nothing but core, valibot, earcut and fflate.',
+              regex: '^(?!\\.{1,2}/|(valibot|earcut|fflate|manifold-3d)$)',
+              message: 'Core imports nothing but core, valibot, earcut, fflate and the types of manifold-3d.',
             },
           ],
         },

@@ -3,6 +3,8 @@ import { parseArgs } from 'node:util'
 import { CoreError } from '../core/errors'
 import { checkPiece } from './check'
 import { FORMATS, handOver, type Format } from '../core/piece/hand-over'
+import { isAssembled } from '../core/piece/plan-assembly'
+import { loadKernel } from './kernel'
 import { profileCommand } from './profile-command'
 import { readPiece } from './read-piece'
 import { UsageError } from './usage'
@@ -44,7 +46,8 @@ async function main(args: string[]): Promise<void> {
     if (!Object.hasOwn(FORMATS, values.format ?? ''))
       throw new UsageError(`--format is one of ${Object.keys(FORMATS).join(', ')}.`)
     const sides = values.sides === undefined ? document.solid.sides : Number(values.sides)
-    const bytes = handOver(document, values.format as Format, { sides })
+    const kernel = isAssembled(document) ? await loadKernel() : undefined
+    const bytes = handOver(document, values.format as Format, { sides, kernel })
     if (values.out) writeFileSync(values.out, bytes)
     else process.stdout.write(bytes)
   } else throw new UsageError(`“${command}” is not a command here.`)

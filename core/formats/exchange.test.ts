@@ -68,7 +68,7 @@ describe('GLB', () => {
 
 describe('3MF', () => {
   it('unzips to the parts of the core specification, with the mesh in millimetres', () => {
-    const files = unzipSync(writeThreemf(mesh, 'A & B'))
+    const files = unzipSync(writeThreemf([{ name: 'A & B', mesh }], 'A & B'))
     expect(Object.keys(files).sort()).toEqual(['3D/3dmodel.model', '[Content_Types].xml', '_rels/.rels'])
     const model = strFromU8(files['3D/3dmodel.model']!)
     expect(model).toContain('<model unit="millimeter"')
@@ -80,7 +80,7 @@ describe('3MF', () => {
     const read = { positions: Float64Array.from(positions), triangles: Uint32Array.from(triangles) }
     expect(isClosedAndOriented(read)).toBe(true)
     expect(meshVolume(read) / meshVolume(mesh)).toBeCloseTo(1, 7)
-    expect(writeThreemf(mesh)).toEqual(writeThreemf(mesh))
+    expect(writeThreemf([{ name: 'a', mesh }])).toEqual(writeThreemf([{ name: 'a', mesh }]))
   })
 })
 

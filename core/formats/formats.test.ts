@@ -52,7 +52,7 @@ describe('STL', () => {
 
 describe('OBJ', () => {
   it("is read by three's loader with the same volume; vertices are shared", () => {
-    const source = text(writeObj(mesh, 'ink bottle'))
+    const source = text(writeObj([{ name: 'ink bottle', mesh }]))
     expect(source.match(/^v /gm)).toHaveLength(mesh.positions.length / 3)
     expect(source).toContain('o ink_bottle')
     const group = new OBJLoader().parse(source)

@@ -8,19 +8,30 @@ export const glb = {
   toBytes: writeGlb,
 } as const
 
-/** What the file says beside the shape. */
-export interface GlbFacts {
+export interface GlbMaterial {
   name: string
-  material: {
-    name: string
-    /** Linear red, green, blue. */
-    colour: readonly [number, number, number]
-    metallic: number
-    roughness: number
-    ior?: number
-    /** Of the wall that light goes through, m. */
-    thickness?: number
-  }
+  /** Linear red, green, blue. */
+  colour: readonly [number, number, number]
+  metallic: number
+  roughness: number
+  ior?: number
+  /** Of the wall that light goes through, m. */
+  thickness?: number
+}
+
+export interface GlbSolid {
+  name: string
+  /** mm, z up. */
+  buffers: ShadingBuffers
+  /** Which material the triangles have, from an index on. */
+  runs: readonly { from: number; material: number }[]
+}
+
+/** What is written: solids that share materials. */
+export interface GlbScene {
+  name: string
+  solids: readonly GlbSolid[]
+  materials: readonly GlbMaterial[]
   /** Facts of the piece for programs and people, as they are. */
   extras: Record<string, string | number>
 }
@@ -31,30 +42,37 @@ const UNSIGNED_INT = 5125
 const ARRAY_BUFFER = 34962
 const ELEMENT_ARRAY_BUFFER = 34963
 
+/** The binary part while it is put together: views follow each other without gaps, as all are made of four-byte numbers. */
+class BinaryPart {
+  readonly views: { buffer: 0; byteOffset: number; byteLength: number; target: number }[] = []
+  readonly accessors: object[] = []
+  readonly data: (Float32Array | Uint32Array)[] = []
+  length = 0
+
+  /** @returns the number of the accessor */
+  add(data: Float32Array | Uint32Array, type: 'VEC3' | 'SCALAR', facts: object = {}): number {
+    const floats = data instanceof Float32Array
+    const target = floats ? ARRAY_BUFFER : ELEMENT_ARRAY_BUFFER
+    this.views.push({ buffer: 0, byteOffset: this.length, byteLength: data.byteLength, target })
+    this.data.push(data)
+    this.length += data.byteLength
+    const count = data.length / (type === 'VEC3' ? 3 : 1)
+    const componentType = floats ? FLOAT : UNSIGNED_INT
+    return (
+      this.accessors.push({ bufferView: this.views.length - 1, componentType, count, type, ...facts }) - 1
+    )
+  }
+}
+
 /**
- * glTF 2.0 in one binary file: metres, y up, the foot's middle at the origin of the piece's own node; transparent materials
- * by KHR_materials_transmission, _ior and _volume.
- * @param buffers mm, z up
+ * glTF 2.0 in one binary file: metres, y up, the foot's middle at the origin of the piece's node, each solid a mesh with one
+ * primitive a material; transparent materials by KHR_materials_transmission, _ior and _volume.
  */
-export function writeGlb(
-  buffers: ShadingBuffers,
-  { name, material, extras }: GlbFacts,
-): Uint8Array<ArrayBuffer> {
-  const positions = turned(buffers.positions, 0.001)
-  const normals = turned(buffers.normals, 1)
-  const { indices } = buffers
-  const views = [
-    { data: positions, target: ARRAY_BUFFER },
-    { data: normals, target: ARRAY_BUFFER },
-    { data: indices, target: ELEMENT_ARRAY_BUFFER },
-  ]
-  let length = 0
-  const bufferViews = views.map(({ data, target }) => {
-    const view = { buffer: 0, byteOffset: length, byteLength: data.byteLength, target }
-    length += data.byteLength
-    return view
-  })
-  const transparent = material.ior !== undefined
+export function writeGlb({ name, solids, materials, extras }: GlbScene): Uint8Array<ArrayBuffer> {
+  const binary = new BinaryPart()
+  const meshes = solids.map((solid) => ({ name: solid.name, primitives: primitivesOf(solid, binary) }))
+  const single = solids.length === 1
+  const transparent = materials.some((m) => m.ior !== undefined)
   const json = {
     asset: { version: '2.0', generator: 'Baldacchino' },
     ...(transparent && {
@@ -62,41 +80,20 @@ export function writeGlb(
     }),
     scene: 0,
     scenes: [{ name, nodes: [0] }],
-    nodes: [{ name, mesh: 0, extras }],
-    meshes: [{ name, primitives: [{ attributes: { POSITION: 0, NORMAL: 1 }, indices: 2, material: 0 }] }],
-    materials: [
-      {
-        name: material.name,
-        pbrMetallicRoughness: {
-          baseColorFactor: [...material.colour, 1],
-          metallicFactor: material.metallic,
-          roughnessFactor: material.roughness,
-        },
-        ...(transparent && {
-          extensions: {
-            KHR_materials_transmission: { transmissionFactor: 1 },
-            KHR_materials_ior: { ior: material.ior },
-            KHR_materials_volume: { thicknessFactor: material.thickness ?? 0 },
-          },
-        }),
-      },
-    ],
-    accessors: [
-      {
-        bufferView: 0,
-        componentType: FLOAT,
-        count: positions.length / 3,
-        type: 'VEC3',
-        ...bounds(positions),
-      },
-      { bufferView: 1, componentType: FLOAT, count: normals.length / 3, type: 'VEC3' },
-      { bufferView: 2, componentType: UNSIGNED_INT, count: indices.length, type: 'SCALAR' },
-    ],
-    bufferViews,
-    buffers: [{ byteLength: length }],
+    nodes: single
+      ? [{ name, mesh: 0, extras }]
+      : [
+          { name, children: solids.map((_, k) => k + 1), extras },
+          ...solids.map((solid, mesh) => ({ name: solid.name, mesh })),
+        ],
+    meshes,
+    materials: materials.map(materialJson),
+    accessors: binary.accessors,
+    bufferViews: binary.views,
+    buffers: [{ byteLength: binary.length }],
   }
   const text = padded(encodeText(JSON.stringify(json)), 0x20)
-  const bytes = new Uint8Array(12 + 8 + text.length + 8 + length)
+  const bytes = new Uint8Array(12 + 8 + text.length + 8 + binary.length)
   const head = new DataView(bytes.buffer)
   const word = (at: number, value: number) => head.setUint32(at, value, true)
   word(0, 0x46546c67)
@@ -105,14 +102,53 @@ export function writeGlb(
   word(12, text.length)
   word(16, 0x4e4f534a)
   bytes.set(text, 20)
-  word(20 + text.length, length)
+  word(20 + text.length, binary.length)
   word(24 + text.length, 0x004e4942)
   let at = 28 + text.length
-  for (const { data } of views) {
+  for (const data of binary.data) {
     bytes.set(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), at)
     at += data.byteLength
   }
   return bytes
+}
+
+function primitivesOf({ buffers, runs }: GlbSolid, binary: BinaryPart): object[] {
+  const positions = turned(buffers.positions, 0.001)
+  const attributes = {
+    POSITION: binary.add(positions, 'VEC3', bounds(positions)),
+    NORMAL: binary.add(turned(buffers.normals, 1), 'VEC3'),
+  }
+  const used = [...new Set(runs.map((r) => r.material))].sort((a, b) => a - b)
+  return used.map((material) => {
+    const parts = runs.flatMap((r, k) =>
+      r.material === material ? [buffers.indices.subarray(r.from, runs[k + 1]?.from)] : [],
+    )
+    const indices = new Uint32Array(parts.reduce((n, part) => n + part.length, 0))
+    let at = 0
+    for (const part of parts) {
+      indices.set(part, at)
+      at += part.length
+    }
+    return { attributes, indices: binary.add(indices, 'SCALAR'), material }
+  })
+}
+
+function materialJson(material: GlbMaterial): object {
+  return {
+    name: material.name,
+    pbrMetallicRoughness: {
+      baseColorFactor: [...material.colour, 1],
+      metallicFactor: material.metallic,
+      roughnessFactor: material.roughness,
+    },
+    ...(material.ior !== undefined && {
+      extensions: {
+        KHR_materials_transmission: { transmissionFactor: 1 },
+        KHR_materials_ior: { ior: material.ior },
+        KHR_materials_volume: { thicknessFactor: material.thickness ?? 0 },
+      },
+    }),
+  }
 }
 
 /** From z up to y up: a quarter turn about x. */

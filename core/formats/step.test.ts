@@ -16,7 +16,7 @@ beforeAll(async () => {
   reader = await occt()
 })
 
-const bytesOf = (segments: readonly Segment[], name = 'Piece') => writeStep(segments, { name, timeStamp: '2026-01-01T00:00:00' }) // prettier-ignore
+const bytesOf = (segments: readonly Segment[], name = 'Piece') => writeStep([{ name, segments }], { name, timeStamp: '2026-01-01T00:00:00' }) // prettier-ignore
 /** Reads a file with OpenCascade: the solid's triangles, corners at one place made one. */
 function read(bytes: Uint8Array) {
   const result = reader.ReadStepFile(bytes, {

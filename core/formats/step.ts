@@ -19,18 +19,25 @@ export interface StepFacts {
 /** Ends of the half-profile nearer to each other, or arcs' centres nearer to the axis, than this, mm, are one. */
 const SAME_MM = 1e-9
 
+/** A revolved solid: its half-profile closed and outwards oriented, from the axis to the axis. */
+export interface StepSolid {
+  name: string
+  segments: readonly Segment[]
+}
+
 /**
- * The revolved half-profile as one exact solid (ISO 10303-21, AP214: MANIFOLD_SOLID_BREP in mm): planes, cylinders, cones,
+ * Revolved half-profiles as exact solids (ISO 10303-21, AP214: one MANIFOLD_SOLID_BREP each, in mm): planes, cylinders, cones,
  * spheres and tori where lines and arcs are revolved, surfaces of revolution of the Bézier curve elsewhere. Each face runs
  * once round: its loop goes along the first circle, up the seam, back along the last circle and down the seam.
- * @param segments closed and outwards oriented, from the axis to the axis
  */
-export function writeStep(segments: readonly Segment[], facts: StepFacts): Uint8Array<ArrayBuffer> {
+export function writeStep(solids: readonly StepSolid[], facts: StepFacts): Uint8Array<ArrayBuffer> {
   const e = new StepEntities()
-  const rows = segments.filter((s) => distance(startOf(s), endOf(s)) > SAME_MM || s.kind !== 'line')
-  const faces = shell(e, rows)
-  const solid = e.addOwn(`MANIFOLD_SOLID_BREP(${stepString(facts.name)},${e.addOwn(`CLOSED_SHELL('',(${faces.join(',')}))`)})`) // prettier-ignore
-  product(e, solid, facts.name)
+  const breps = solids.map(({ name, segments }) => {
+    const rows = segments.filter((s) => distance(startOf(s), endOf(s)) > SAME_MM || s.kind !== 'line')
+    const closed = e.addOwn(`CLOSED_SHELL('',(${shell(e, rows).join(',')}))`)
+    return e.addOwn(`MANIFOLD_SOLID_BREP(${stepString(name)},${closed})`)
+  })
+  product(e, breps, facts.name)
   return encodeText(`ISO-10303-21;
 HEADER;
 FILE_DESCRIPTION((${stepString('Solid of revolution in millimetres, axis z, up')}),'2;1');
@@ -163,7 +170,7 @@ function arcSurface(e: StepEntities, { arc }: ArcSegment, z: string, x: string):
 }
 
 /** What makes a part of the solid: product, shape, unit and precision. */
-function product(e: StepEntities, solid: string, name: string): void {
+function product(e: StepEntities, solids: readonly string[], name: string): void {
   const title = stepString(name)
   const application = e.add(`APPLICATION_CONTEXT('core data for automotive mechanical design processes')`)
   e.addOwn(
@@ -183,7 +190,7 @@ function product(e: StepEntities, solid: string, name: string): void {
   const units = e.add(`(GEOMETRIC_REPRESENTATION_CONTEXT(3)GLOBAL_UNCERTAINTY_ASSIGNED_CONTEXT((${precision}))GLOBAL_UNIT_ASSIGNED_CONTEXT((${length},${angle},${solidAngle}))REPRESENTATION_CONTEXT('part','3D'))`) // prettier-ignore
   const origin = e.placement(e.point(0, 0, 0), e.direction(0, 0, 1), e.direction(1, 0, 0))
   const representation = e.addOwn(
-    `ADVANCED_BREP_SHAPE_REPRESENTATION(${title},(${origin},${solid}),${units})`,
+    `ADVANCED_BREP_SHAPE_REPRESENTATION(${title},(${[origin, ...solids].join(',')}),${units})`,
   )
   e.addOwn(`SHAPE_DEFINITION_REPRESENTATION(${shape},${representation})`)
 }

@@ -10,36 +10,45 @@ export const threemf = {
   toBytes: writeThreemf,
 } as const
 
+export interface ThreemfSolid {
+  name: string
+  /** mm. */
+  mesh: Mesh
+  /** Which material the triangles have, from an index on; default: the first. */
+  runs?: readonly { from: number; material: number }[]
+}
+
+/** A name and how it shows, sRGB as #RRGGBB. */
+export interface ThreemfMaterial {
+  name: string
+  colour: string
+}
+
+/** When nothing is said: the colour of turned wood. */
+const PLAIN: ThreemfMaterial = { name: 'plain', colour: '#B98D6C' }
+
 /**
- * 3MF (3D Manufacturing Format, core specification 1.3): one object in millimetres, z up, standing on the plate as the piece
- * stands on its ground.
- * @param colour sRGB as #RRGGBB
+ * 3MF (3D Manufacturing Format, core specification 1.3): an object a solid in millimetres, z up, standing on the plate as the
+ * piece stands on its ground.
  */
-export function writeThreemf(mesh: Mesh, name = 'piece', colour = '#B98D6C'): Uint8Array<ArrayBuffer> {
-  const { positions: p, triangles: t } = mesh
-  const vertices: string[] = []
-  for (let i = 0; i < p.length; i += 3)
-    vertices.push(`<vertex x="${n(p[i]!)}" y="${n(p[i + 1]!)}" z="${n(p[i + 2]!)}"/>`)
-  const triangles: string[] = []
-  for (let i = 0; i < t.length; i += 3)
-    triangles.push(`<triangle v1="${t[i]}" v2="${t[i + 1]}" v3="${t[i + 2]}"/>`)
-  const title = escapeXml(name)
+export function writeThreemf(
+  solids: readonly ThreemfSolid[],
+  name = 'piece',
+  materials: readonly ThreemfMaterial[] = [PLAIN],
+): Uint8Array<ArrayBuffer> {
+  const bases = materials.map((m) => `<base name="${escapeXml(m.name)}" displaycolor="${m.colour}"/>`)
+  // Resource 1 is the list of materials; objects follow.
+  const objects = solids.map((solid, k) => objectXml(solid, k + 2))
+  const items = solids.map((_, k) => `<item objectid="${k + 2}"/>`)
   const model = `<?xml version="1.0" encoding="UTF-8"?>
 <model unit="millimeter" xml:lang="en-US" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">
-<metadata name="Title">${title}</metadata>
+<metadata name="Title">${escapeXml(name)}</metadata>
 <metadata name="Application">Baldacchino</metadata>
 <resources>
-<basematerials id="1"><base name="${title}" displaycolor="${colour}"/></basematerials>
-<object id="2" type="model" name="${title}" pid="1" pindex="0"><mesh>
-<vertices>
-${vertices.join('\n')}
-</vertices>
-<triangles>
-${triangles.join('\n')}
-</triangles>
-</mesh></object>
+<basematerials id="1">${bases.join('')}</basematerials>
+${objects.join('\n')}
 </resources>
-<build><item objectid="2"/></build>
+<build>${items.join('')}</build>
 </model>
 `
   const parts = {
@@ -53,6 +62,28 @@ ${triangles.join('\n')}
   }
   const files = Object.fromEntries(Object.entries(parts).map(([path, text]) => [path, encodeText(text)]))
   return archive(files)
+}
+
+function objectXml({ name, mesh, runs = [{ from: 0, material: 0 }] }: ThreemfSolid, id: number): string {
+  const { positions: p, triangles: t } = mesh
+  const vertices: string[] = []
+  for (let i = 0; i < p.length; i += 3)
+    vertices.push(`<vertex x="${n(p[i]!)}" y="${n(p[i + 1]!)}" z="${n(p[i + 2]!)}"/>`)
+  const triangles: string[] = []
+  const own = runs[0]!.material
+  runs.forEach(({ from, material }, k) => {
+    const differs = material === own ? '' : ` pid="1" p1="${material}"`
+    for (let i = from; i < (runs[k + 1]?.from ?? t.length); i += 3)
+      triangles.push(`<triangle v1="${t[i]}" v2="${t[i + 1]}" v3="${t[i + 2]}"${differs}/>`)
+  })
+  return `<object id="${id}" type="model" name="${escapeXml(name)}" pid="1" pindex="${own}"><mesh>
+<vertices>
+${vertices.join('\n')}
+</vertices>
+<triangles>
+${triangles.join('\n')}
+</triangles>
+</mesh></object>`
 }
 
 const n = (value: number) => String(Number(value.toPrecision(9)))

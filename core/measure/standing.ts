@@ -31,13 +31,17 @@ export interface Standing {
 /** Places within this share of the height above the lowest one touch the table too. */
 const TOUCHES = 1e-4
 
-/** Whether a body stands upright: tilted until its centre of gravity lies above the edge of its foot, it falls. */
-export function standing(segments: readonly Segment[], centreMm: number): Standing {
+/**
+ * Whether a body stands upright: tilted until its centre of gravity lies above the edge of its foot, it falls; to the side
+ * where that edge is nearest.
+ * @param asideMm distance of its centre of gravity from the axis
+ */
+export function standing(segments: readonly Segment[], centreMm: number, asideMm = 0): Standing {
   const heights = segments.flatMap((s) => boxPoints(s).map(([, z]) => z))
   const [low, high] = [Math.min(...heights), Math.max(...heights)]
   const { points } = flatten(segments, { toleranceMm: (high - low) * TOUCHES })
   let footMm = 0
   for (let i = 0; i < points.length; i += 2)
     if (points[i + 1]! - low <= TOUCHES * (high - low)) footMm = Math.max(footMm, points[i]!)
-  return { footMm, tippingAngle: Math.atan2(footMm, centreMm - low) }
+  return { footMm, tippingAngle: Math.atan2(Math.max(0, footMm - asideMm), centreMm - low) }
 }

@@ -7,7 +7,7 @@ import { derive } from './derive'
 import { handOver } from './hand-over'
 import { newHistory, redo, run, undo } from './history'
 import { readDocument } from './migrate'
-import { newPiece, photosOf, type PieceDocument } from './schema'
+import { DOCUMENT_VERSION, newPiece, photosOf, type PieceDocument } from './schema'
 import { reportStages } from './stages'
 
 const photo = {
@@ -174,7 +174,7 @@ describe('documents of version 1', () => {
       },
     }
     const read = readDocument(JSON.parse(JSON.stringify(old)))
-    expect(read.version).toBe(4)
+    expect(read.version).toBe(DOCUMENT_VERSION)
     expect(read.outline).toBeNull()
     expect(read.calibration.plumb).toEqual(plumb)
     expect(read.calibration.knownSizes[0]).toMatchObject({ mm: 160, on: true, lies: 'axis', source: 'ruler' })

@@ -12,7 +12,16 @@ import { followOutline, refitStretch } from './follow-outline'
 import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-commands'
 import { readOutline, usualFit } from './outline'
 import { solvedOf } from './solved'
-import type { Checkpoint, PieceDocument, PieceOutline, PiecePhoto, ReferencePhoto, Station } from './schema'
+import type {
+  Checkpoint,
+  Part,
+  PieceDocument,
+  PieceOutline,
+  PiecePhoto,
+  ReferencePhoto,
+  Station,
+  Zone,
+} from './schema'
 
 /** Every change of a document is one of these. */
 export type Command =
@@ -70,6 +79,14 @@ export type Command =
   | { type: 'set-wall'; wall: PieceDocument['solid']['wall'] }
   | { type: 'set-turn'; turn: PieceDocument['solid']['turn'] }
   | { type: 'set-material'; material: string | null }
+  | { type: 'set-part'; part: Part }
+  | { type: 'remove-part'; id: string }
+  /** Before or behind its neighbour: parts work one after the other. */
+  | { type: 'move-part'; id: string; by: -1 | 1 }
+  /** A command of the half-profile, done to the profile of a turned part. */
+  | { type: 'shape-part'; id: string; command: ProfileCommand }
+  | { type: 'set-zone'; zone: Zone }
+  | { type: 'remove-zone'; id: string }
 
 const LABELS: Record<Command['type'], string> = {
   rename: 'rename the piece',
@@ -103,6 +120,12 @@ const LABELS: Record<Command['type'], string> = {
   'set-wall': 'change the wall',
   'set-turn': 'change the turn',
   'set-material': 'change the material',
+  'set-part': 'change a part',
+  'remove-part': 'remove a part',
+  'move-part': 'change the order of parts',
+  'shape-part': 'shape a part',
+  'set-zone': 'change a zone',
+  'remove-zone': 'remove a zone',
   'set-station': 'set a station',
   'remove-station': 'remove a station',
   'keep-checkpoint': 'keep a checkpoint',
@@ -113,6 +136,7 @@ const LABELS: Record<Command['type'], string> = {
 
 /** The command in words, for "Undo: …". */
 export function commandLabel(command: Command): string {
+  if (command.type === 'shape-part') return `${LABELS[command.command.type]} of a part`
   return LABELS[command.type]
 }
 
@@ -143,6 +167,18 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
       return { ...document, solid: { ...document.solid, turn: command.turn } }
     case 'set-material':
       return { ...document, solid: { ...document.solid, material: command.material } }
+    case 'set-part':
+      return { ...document, parts: put(document.parts, command.part) }
+    case 'remove-part':
+      return { ...document, parts: without(document.parts, command.id) }
+    case 'move-part':
+      return { ...document, parts: moved(document.parts, command.id, command.by) }
+    case 'shape-part':
+      return shapePart(document, command.id, command.command)
+    case 'set-zone':
+      return { ...document, zones: put(document.zones, command.zone) }
+    case 'remove-zone':
+      return { ...document, zones: without(document.zones, command.id) }
     case 'set-finish':
       return { ...document, calibration: { ...document.calibration, finish: command.finish } }
     case 'set-reference':
@@ -196,6 +232,23 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
 /** Replaces the item with the same id, or adds it. */
 function put<T extends { id: string }>(list: readonly T[], item: T): T[] {
   return list.some((x) => x.id === item.id) ? list.map((x) => (x.id === item.id ? item : x)) : [...list, item]
+}
+
+/** The list with an item one place further on, or back. */
+function moved<T extends { id: string }>(list: readonly T[], id: string, by: -1 | 1): T[] {
+  const at = list.findIndex((x) => x.id === id)
+  const [item, other] = [list[at], list[at + by]]
+  if (!item || !other) return [...list]
+  return list.map((x, i) => (i === at ? other : i === at + by ? item : x))
+}
+
+/** A turned part with its profile changed as the piece's own would be. */
+function shapePart(document: PieceDocument, id: string, command: ProfileCommand): PieceDocument {
+  const part = document.parts.find((p) => p.id === id)
+  if (part?.shape.kind !== 'turned') return document
+  const profile = applyToProfile(part.shape.profile, command, solvedOf(document))
+  if (profile === part.shape.profile) return document
+  return { ...document, parts: put(document.parts, { ...part, shape: { kind: 'turned', profile } }) }
 }
 
 const same = (p: PicturePoint, q: PicturePoint) => p.x === q.x && p.y === q.y
@@ -308,14 +361,26 @@ function withCalibration(
 ): PieceDocument {
   const changed = applyToCalibration(document, command)
   const solved = solvedOf(changed)
-  if (!solved || changed.profile.nodes.length === 0) return changed
-  const moved = { ...changed, profile: recalibrate(changed.profile, solved.view) }
+  if (!solved) return changed
+  const followed = withParts(changed, solved.view)
+  if (followed.profile.nodes.length === 0) return followed
+  const moved = { ...followed, profile: recalibrate(followed.profile, solved.view) }
   const follows = moved.outline?.fitMm && moved.profile.nodes.some((node) => node.by === 'outline')
   // While something is dragged the nodes move with their picture points; a fit takes a good part of a second.
   if (!follows || preview) return moved
   // The tolerance is a share of what was measured, and grows with it.
   const grown = scaleOf(solved.view) / scaleOf(solvedOf(document)!.view)
   return refitted({ ...moved, outline: { ...moved.outline!, fitMm: moved.outline!.fitMm! * grown } })
+}
+
+/** Profiles of parts that were drawn in the photo follow it as the piece's own does. */
+function withParts(document: PieceDocument, view: View): PieceDocument {
+  if (!document.parts.some((part) => part.shape.kind === 'turned')) return document
+  const parts = document.parts.map((part) => {
+    if (part.shape.kind !== 'turned') return part
+    return { ...part, shape: { ...part.shape, profile: recalibrate(part.shape.profile, view) } }
+  })
+  return { ...document, parts }
 }
 
 /** Size of what is seen, in a measure that two views of one photo can be compared by. */

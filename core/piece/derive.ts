@@ -70,6 +70,18 @@ export function derive(document: PieceDocument, options: DeriveOptions = {}): De
   }
 }
 
+/** The closed profile that a part is turned from; null where its nodes bound none. */
+export function turnedProfile(
+  nodes: readonly ProfileNode[],
+  options: DeriveOptions = {},
+): SolidProfile | null {
+  const { segments } = roundedSegments(nodes)
+  const drawn = flatten(segments, options)
+  return profileFaults(nodes, drawn).length > 0
+    ? null
+    : solidProfile(nodes, { segments, flat: drawn }, options)
+}
+
 /** @param drawn the curve as drawn: where it is closed and runs upwards it serves as it is */
 function solidProfile(
   nodes: readonly ProfileNode[],

@@ -61,6 +61,15 @@ export const MATERIALS: readonly Material[] = [
   { id: 'resin', name: 'Resin, printed', density: 1.18, source: HANDBOOK, look: matt(0.45, 0.45, 0.47, 0.4) },
 ]
 
+/** Without a chosen material: turned wood by its colour, no claim about what it is. */
+export const PLAIN_LOOK: Look = { colour: [0.48, 0.27, 0.15], metallic: 0, roughness: 0.6 }
+
+/** A linear colour as sRGB #RRGGBB (IEC 61966-2-1). */
+export function hexColour(linear: readonly [number, number, number]): string {
+  const code = (v: number) => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055)
+  return `#${linear.map((v) => Math.round(255 * code(v)).toString(16).padStart(2, '0')).join('')}`.toUpperCase() // prettier-ignore
+}
+
 /** Density of water near 20 °C, g/cm³: 0.998; what else is poured weighs about as much. */
 export const WATER_DENSITY = 0.998
 

@@ -6,7 +6,13 @@ import { DOCUMENT_VERSION, PieceDocument } from './schema'
 
 /** Takes a document of version n to n + 1. Index 0 is never used: versions start at 1. */
 type Migration = (document: Record<string, unknown>) => Record<string, unknown>
-const MIGRATIONS: (Migration | undefined)[] = [undefined, fromVersion1, fromVersion2, fromVersion3]
+const MIGRATIONS: (Migration | undefined)[] = [
+  undefined,
+  fromVersion1,
+  fromVersion2,
+  fromVersion3,
+  fromVersion4,
+]
 
 /** Version 1 knew one known size, a plumb line set by hand and no camera. */
 function fromVersion1(document: Record<string, unknown>): Record<string, unknown> {
@@ -37,6 +43,14 @@ function fromVersion2(document: Record<string, unknown>): Record<string, unknown
 /** Version 3 had lines and fair curves only, no stations and no checkpoints. */
 function fromVersion3(document: Record<string, unknown>): Record<string, unknown> {
   return { ...document, version: 4, stations: [], checkpoints: [] }
+}
+
+/** Version 4 had neither parts nor zones, its checkpoints neither. */
+function fromVersion4(document: Record<string, unknown>): Record<string, unknown> {
+  const none = { parts: [], zones: [] }
+  const kept = (document.checkpoints ?? []) as { state?: object }[]
+  const checkpoints = kept.map((c) => ({ ...c, state: { ...none, ...c.state } }))
+  return { ...document, ...none, version: 5, checkpoints }
 }
 
 /**

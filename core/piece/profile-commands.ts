@@ -98,6 +98,11 @@ export const PROFILE_LABELS: Record<ProfileCommand['type'], string> = {
   'clear-profile': 'clear the profile',
 }
 
+/** True for commands that change a half-profile, whosever it is. */
+export function isProfileCommand(command: { type: string }): command is ProfileCommand {
+  return Object.hasOwn(PROFILE_LABELS, command.type)
+}
+
 /**
  * Nodes between the ends stay at least this far from the axis, as a share of a pixel: nearer they could only
  * be meant to lie on it, and a profile that touches the axis half-way bounds no solid.

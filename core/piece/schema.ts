@@ -5,7 +5,7 @@ import { LEAST_SIDES, MOST_SIDES } from '../solid/revolve'
 import { DISPLAY_UNITS } from '../units/units'
 
 /** The version that this code writes; older documents are brought up to it by `migrate`. */
-export const DOCUMENT_VERSION = 4
+export const DOCUMENT_VERSION = 5
 
 /** No coordinate of a picture or a piece comes near this; keeps nonsense and overflow out. */
 const MOST = 1e7
@@ -206,23 +206,94 @@ const Wall = v.object({
   bore: v.boolean(),
 })
 
+const Profile = v.object({
+  side: v.picklist(['left', 'right']),
+  nodes: v.pipe(v.array(Node), v.maxLength(5000, 'A profile may have up to 5000 nodes.')),
+  ties: v.optional(v.pipe(v.array(Tie), v.maxLength(500))),
+  aside: v.optional(
+    v.pipe(
+      v.array(v.object({ id: Id, nodes: v.pipe(v.array(Node), v.maxLength(5000)) })),
+      v.maxLength(50, 'A profile may have up to 50 strokes.'),
+    ),
+  ),
+})
+
+const Angle = v.pipe(v.number(), v.minValue(-2 * Math.PI), v.maxValue(2 * Math.PI))
+
+/** What a part is; see `PartShape` in core/solid. */
+const Shape = v.variant('kind', [
+  v.object({ kind: v.literal('turned'), profile: Profile }),
+  v.object({
+    kind: v.literal('cylinder'),
+    diameterMm: Coordinate,
+    topDiameterMm: Coordinate,
+    heightMm: Coordinate,
+  }),
+  v.object({ kind: v.literal('ball'), diameterMm: Coordinate }),
+  v.object({ kind: v.literal('block'), widthMm: Coordinate, depthMm: Coordinate, heightMm: Coordinate }),
+  v.object({
+    kind: v.literal('sector'),
+    fromMm: Coordinate,
+    toMm: Coordinate,
+    innerDiameterMm: Coordinate,
+    angle: v.pipe(v.number(), v.minValue(0), v.maxValue(2 * Math.PI)),
+  }),
+  v.object({ kind: v.literal('slot'), widthMm: Coordinate }),
+  v.object({ kind: v.literal('flat'), fromMm: Coordinate, toMm: Coordinate }),
+  v.object({
+    kind: v.literal('thread'),
+    diameterMm: Coordinate,
+    pitchMm: Coordinate,
+    depthMm: Coordinate,
+    crestMm: Coordinate,
+    rootMm: Coordinate,
+    turns: v.pipe(v.number(), v.minValue(0.1), v.maxValue(200)),
+    starts: Count(1, 12),
+    hand: v.picklist(['right', 'left']),
+  }),
+  /** What the vessel holds up to a level. */
+  v.object({ kind: v.literal('filling'), levelMm: Coordinate }),
+])
+
+const Part = v.object({
+  id: Id,
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'Give the part a name.'), v.maxLength(60)),
+  relation: v.picklist(['added', 'cut', 'common', 'separate']),
+  /** `body`, or the id of a separate part. */
+  target: Id,
+  /** Hidden parts have no effect and aren't handed over. */
+  shown: v.boolean(),
+  /** One of MATERIALS; null: as what it belongs to. */
+  material: v.nullable(v.pipe(v.string(), v.maxLength(60))),
+  shape: Shape,
+  place: v.object({ z: Coordinate, r: Coordinate, azimuth: Angle, lean: Angle, turn: Angle }),
+  /** Repeated about the axis; a rhythm shares out the sides of a faceted piece. */
+  round: v.nullable(
+    v.object({
+      count: Count(1, 360),
+      rhythm: v.nullable(v.object({ up: Count(1, 100), down: Count(1, 100) })),
+    }),
+  ),
+  /** Room left about the body, mm: of separate parts. */
+  clearanceMm: v.nullable(Positive(1000)),
+})
+
+/** A band between two levels with its own material. */
+const Zone = v.object({
+  id: Id,
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'Give the zone a name.'), v.maxLength(60)),
+  fromMm: Coordinate,
+  toMm: Coordinate,
+  material: v.nullable(v.pipe(v.string(), v.maxLength(60))),
+})
+
 /** What a piece is made of: kept whole by a checkpoint. */
 const MAKING = {
   photo: v.nullable(Photo),
   references: v.pipe(v.array(Reference), v.maxLength(50, 'A piece may have up to 50 reference photos.')),
   calibration: CalibrationSchema,
   outline: v.nullable(Outline),
-  profile: v.object({
-    side: v.picklist(['left', 'right']),
-    nodes: v.pipe(v.array(Node), v.maxLength(5000, 'A profile may have up to 5000 nodes.')),
-    ties: v.optional(v.pipe(v.array(Tie), v.maxLength(500))),
-    aside: v.optional(
-      v.pipe(
-        v.array(v.object({ id: Id, nodes: v.pipe(v.array(Node), v.maxLength(5000)) })),
-        v.maxLength(50, 'A profile may have up to 50 strokes.'),
-      ),
-    ),
-  }),
+  profile: Profile,
   stations: v.pipe(v.array(Station), v.maxLength(100, 'A piece may have up to 100 stations.')),
   solid: v.object({
     sides: Count(LEAST_SIDES, MOST_SIDES),
@@ -239,6 +310,8 @@ const MAKING = {
     /** One of MATERIALS. */
     material: v.optional(v.nullable(v.pipe(v.string(), v.maxLength(60)))),
   }),
+  parts: v.pipe(v.array(Part), v.maxLength(60, 'A piece may have up to 60 parts.')),
+  zones: v.pipe(v.array(Zone), v.maxLength(30, 'A piece may have up to 30 zones.')),
 }
 
 /** A state of the piece with a name, to go back to. */
@@ -267,6 +340,8 @@ export type PiecePhoto = NonNullable<PieceDocument['photo']>
 export type ReferencePhoto = PieceDocument['references'][number]
 export type Station = PieceDocument['stations'][number]
 export type Checkpoint = PieceDocument['checkpoints'][number]
+export type Part = PieceDocument['parts'][number]
+export type Zone = PieceDocument['zones'][number]
 
 /** The stored photos that a document needs: its own, those kept for reference, and those of its checkpoints. */
 export function photosOf(document: PieceDocument): string[] {
@@ -302,6 +377,8 @@ export function newPiece(name: string, photo: PiecePhoto | null = null): PieceDo
     profile: { side: 'right', nodes: [] },
     stations: [],
     solid: { sides: DEFAULT_SIDES },
+    parts: [],
+    zones: [],
     checkpoints: [],
   }
 }

@@ -27,3 +27,9 @@ export function parametersAtHeight(segment: Segment, z: number): number[] {
   }
   return out
 }
+
+/** Largest radius of a curve at a height, mm; null where it doesn't pass there. */
+export function radiusAt(segments: readonly Segment[], z: number): number | null {
+  const radii = segments.flatMap((s) => parametersAtHeight(s, z).map((t) => pointOn(s, t)[0]))
+  return radii.length > 0 ? Math.max(...radii) : null
+}

@@ -79,12 +79,25 @@ watch(
 )
 onBeforeUnmount(() => void piece.close())
 
+/** Takes a part's half-profile in hand, where all tools of the profile work on it. */
+async function shapePart(id: string) {
+  piece.inHand = id
+  await go('profile')
+}
+async function putDown() {
+  piece.inHand = null
+  bench.solidSheet = 'parts'
+  await go('solid')
+}
+
 watch(
   [stage, state],
   () => {
     if (state.value !== 'open') return
     const { calibration, profile } = piece.document
     bench.select()
+    // Parts are shaped on the profile's stage only.
+    if (stage.value !== 'profile') piece.inHand = null
     if (stage.value === 'calibrate')
       bench.tool = !calibration.plumb
         ? 'plumb'
@@ -219,8 +232,8 @@ const dropping = useFileDrop((file) => void usePhoto(file))
           :pen="photoPane?.edgePen ?? null"
           @next="go('profile')"
         />
-        <ProfilePanel v-else-if="stage === 'profile'" @next="go('solid')" />
-        <SolidPanel v-else-if="stage === 'solid'" @next="go('check')" />
+        <ProfilePanel v-else-if="stage === 'profile'" @next="go('solid')" @done="putDown" />
+        <SolidPanel v-else-if="stage === 'solid'" @next="go('check')" @shape="shapePart" />
         <CheckPanel v-else-if="stage === 'check'" @next="go('hand-over')" />
         <HandOverPanel v-else />
       </aside>

@@ -1,10 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { Button as AButton } from 'ant-design-vue'
-import { computed, onMounted, onScopeDispose, ref, shallowRef, watch, watchEffect } from 'vue'
-import type { SolidProfile } from '../../core/piece/derive'
-import type { Turn } from '../../core/solid/revolve'
-import type { ShadingBuffers } from '../../core/solid/shading'
+import { computed, onMounted, onScopeDispose, ref, watch, watchEffect } from 'vue'
 import { usePaneGestures } from '../composables/use-pane-gestures'
 import { paintPhoto, type PhotoLevels } from '../composables/use-photo-bitmap'
 import { SolidScene } from '../composables/use-solid-scene'
@@ -12,10 +9,11 @@ import { useView, type ScreenPoint } from '../composables/use-view'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import { usePreferences } from '../stores/preferences'
-import { latestOnly, solidClient } from '../workers/solid-client'
 import HeightRuler from './HeightRuler.vue'
 import StationOverlay from './overlay/StationOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
+import { surfaceLooks } from './solid/surface-looks'
+import { useBuild } from './solid/use-build'
 
 const props = defineProps<{ photo: PhotoLevels | null }>()
 const emit = defineEmits<{ resized: [size: { width: number; height: number }] }>()
@@ -31,7 +29,7 @@ const { width, height } = useElementSize(pane)
 watch([width, height], () => emit('resized', { width: width.value, height: height.value }))
 
 const problem = ref('')
-const buffers = shallowRef<ShadingBuffers | null>(null)
+const { built, problem: buildProblem, progress, stop } = useBuild()
 let scene: SolidScene | null = null
 onMounted(() => {
   try {
@@ -43,32 +41,18 @@ onMounted(() => {
 })
 onScopeDispose(() => scene?.dispose())
 
-/** Cut open for looking, or the part of a turn that the piece is. */
-const shownTurn = computed((): Turn | undefined => {
-  const { cut, cutFrom } = bench.solid
-  if (cut > 0) return { start: cutFrom, sweep: 2 * Math.PI - cut }
-  return piece.document.solid.turn ? { ...piece.document.solid.turn } : undefined
+watch(built, (b) => scene?.setSolids(b?.solids ?? [], b?.surfaces.length ?? 1), { flush: 'sync' })
+onMounted(() => built.value && scene?.setSolids(built.value.solids, built.value.surfaces.length))
+/** Only what takes its time is said. */
+const SLOW_MS = 400
+const slow = ref(false)
+watch(progress, (p, before) => {
+  if (p === null) slow.value = false
+  else if (before === null) setTimeout(() => (slow.value = progress.value !== null), SLOW_MS)
 })
-const shade = latestOnly(
-  ({ flat, sides, turn }: { flat: SolidProfile['flat']; sides: number; turn: Turn | undefined }) =>
-    solidClient.call((worker) => worker.shade(flat, sides, turn)),
-  (result) => {
-    buffers.value = piece.derived.solid ? result : null
-  },
-  (error) => (problem.value = (error as Error).message),
-)
-watch(
-  () => [piece.derived.solid, piece.document.solid.sides, shownTurn.value] as const,
-  ([solid, sides, turn]) => {
-    if (solid) shade({ flat: solid.flat, sides, turn })
-    else buffers.value = null
-  },
-  { immediate: true },
-)
-watch(buffers, (b) => scene?.setBuffers(b))
 
 const middleZ = computed(() => {
-  const m = piece.derived.measures
+  const m = piece.wholeDerived.measures
   return m ? (m.lowestMm + m.highestMm) / 2 : 0
 })
 const sideView = computed(() => bench.solid.elevation === 0)
@@ -79,8 +63,10 @@ let painted = false
 watchEffect(() => {
   const { pxPerMm, groundY, solidAxisX } = bench.view
   const { azimuth, elevation, wire } = bench.solid
-  const style = preferences.dark ? '#c79b78' : '#b98d6c'
-  const cutColour = preferences.dark ? '#e2c9ab' : '#e6cfae'
+  const looks = surfaceLooks(built.value?.surfaces ?? [], {
+    dark: preferences.dark,
+    materials: bench.solid.materials,
+  })
   const ink = preferences.dark ? '#14110f' : '#2b2723'
   const camera = {
     azimuth,
@@ -94,7 +80,7 @@ watchEffect(() => {
         ? { view: view.seen.value, matrix: view.pictureMatrix(solidAxisX) }
         : null,
   }
-  const drawn = buffers.value
+  const drawn = built.value
   const matrix = view.pictureMatrix(solidAxisX)
   const photo = photoShown.value ? props.photo : null
   const crop = piece.document.photo?.crop ?? null
@@ -106,8 +92,8 @@ watchEffect(() => {
     if (beneath.value && (photo || painted)) paintPhoto(beneath.value, photo, matrix, { crop })
     painted = photo !== null
     if (!scene) return
-    if (drawn !== buffers.value) return
-    scene.setLook(style, cutColour, ink, wire)
+    if (drawn !== built.value) return
+    scene.setLook(looks, ink, wire)
     scene.render(camera, w, h, window.devicePixelRatio || 1)
   })
 })
@@ -119,7 +105,7 @@ usePaneGestures(pane, {
   zoom: (factor, at) => view.zoom(factor, at, 'solid'),
   press(at) {
     last = at
-    return piece.derived.solid !== null
+    return piece.wholeDerived.solid !== null
   },
   move(at) {
     if (!last) return
@@ -162,18 +148,22 @@ usePaneGestures(pane, {
       />
     </svg>
     <HeightRuler :height="height" :dimmed="!sideView" />
-    <div v-if="piece.derived.solid" class="corner">
-      <span v-if="piece.derived.solid.closedForShow" class="doubt">open profile, closed for show</span>
+    <div v-if="piece.wholeDerived.solid" class="corner">
+      <span v-if="piece.wholeDerived.solid.closedForShow" class="doubt">open profile, closed for show</span>
       <AButton v-if="!sideView" size="small" @click="bench.solid.elevation = 0">Side view</AButton>
     </div>
     <div v-else class="empty">
       <h2>The solid appears here</h2>
-      <p v-if="piece.derived.faults[0]">{{ piece.derived.faults[0].message }}</p>
+      <p v-if="piece.wholeDerived.faults[0]">{{ piece.wholeDerived.faults[0].message }}</p>
       <p v-else>
         It follows the half-profile while you draw: from the axis at the foot, up one side, back to the axis.
       </p>
     </div>
-    <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
+    <p v-if="slow" class="slow" role="status">
+      Joining the parts, {{ Math.round(100 * (progress ?? 0)) }} %
+      <AButton size="small" @click="stop">Stop</AButton>
+    </p>
+    <p v-if="problem || buildProblem" class="problem" role="alert">{{ problem || buildProblem }}</p>
   </section>
 </template>
 
@@ -231,6 +221,18 @@ svg {
   padding: 24px;
   color: var(--ink-soft);
   text-align: center;
+}
+.slow {
+  position: absolute;
+  right: 12px;
+  bottom: 12px;
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 4px 10px;
+  border: 1px solid var(--rule);
+  border-radius: 5px;
+  background: var(--card);
 }
 .problem {
   position: absolute;

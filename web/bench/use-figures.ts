@@ -2,6 +2,7 @@ import { computed } from 'vue'
 import { formatLength } from '../../core/units/format-length'
 import type { DisplayUnit } from '../../core/units/units'
 import { usePiece } from '../stores/piece'
+import { useVessel } from './solid/use-vessel'
 
 const MM3_PER_IN3 = 25.4 ** 3
 
@@ -30,11 +31,12 @@ function figures4(value: number): string {
 /** The measures in words; null without a solid. Without a scale lengths are pixels and there is no volume. */
 export function useFigures() {
   const piece = usePiece()
+  const { body } = useVessel()
   return computed(() => {
-    const m = piece.derived.measures
+    const m = piece.wholeDerived.measures
     if (!m) return null
-    const { unit } = piece.document
-    const scaled = piece.derived.calibration.known.scale
+    const { unit } = piece.whole
+    const scaled = piece.wholeDerived.calibration.known.scale
     const length = (mm: number) => (scaled ? formatLength(mm, { unit }) : `${mm.toFixed(1)} px`)
     return {
       scaled,
@@ -44,8 +46,8 @@ export function useFigures() {
       atMm: m.maxRadiusAtMm,
       at: length(m.maxRadiusAtMm),
       lowest: length(m.lowestMm),
-      volume: scaled ? formatVolume(m.volumeMm3, unit) : '–',
-      area: scaled ? formatArea(m.areaMm2, unit) : '–',
+      volume: scaled ? formatVolume(body.value?.volumeMm3 ?? m.volumeMm3, unit) : '–',
+      area: scaled ? formatArea(body.value?.areaMm2 ?? m.areaMm2, unit) : '–',
     }
   })
 }

@@ -55,6 +55,7 @@ button {
 }
 .inside {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 9px;
   justify-items: stretch;
   padding: 2px 12px 12px;

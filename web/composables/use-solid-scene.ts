@@ -5,6 +5,7 @@ import {
   Color,
   DirectionalLight,
   DoubleSide,
+  Group,
   HemisphereLight,
   LineBasicMaterial,
   Mesh,
@@ -18,7 +19,7 @@ import {
   WireframeGeometry,
 } from 'three'
 import type { NearView } from '../../core/camera/view'
-import type { ShadingBuffers } from '../../core/solid/shading'
+import type { BuiltSolid } from '../../core/piece/build'
 
 /** Where the camera stands, and how world millimetres map to the pane. */
 export interface SolidCamera {
@@ -34,30 +35,28 @@ export interface SolidCamera {
   near: { view: NearView; matrix: readonly [number, number, number, number, number, number] } | null
 }
 
+/** How a surface shows. */
+export interface SurfaceLook {
+  /** A colour of the page, or linear red, green, blue. */
+  colour: string | readonly [number, number, number]
+  roughness: number
+  metallic: number
+  /** Share of its colour that it has without light. */
+  glow: number
+  opacity: number
+}
+
 /** Draws the solid by parallel rays, so that one millimetre is as long everywhere as on the photo's scale. */
 export class SolidScene {
   private renderer: WebGLRenderer
   private scene = new Scene()
   private camera = new OrthographicCamera()
-  private geometry = new BufferGeometry()
-  private material = new MeshStandardMaterial({
-    roughness: 0.62,
-    metalness: 0,
-    side: DoubleSide,
-    polygonOffset: true,
-    polygonOffsetFactor: 1,
-    polygonOffsetUnits: 1,
-  })
-  /** Flat ends: where the solid is cut. */
-  private cutMaterial = new MeshStandardMaterial({ roughness: 0.9, metalness: 0, side: DoubleSide })
-  private mesh = new Mesh<BufferGeometry, MeshStandardMaterial[]>(this.geometry, [
-    this.material,
-    this.cutMaterial,
-  ])
-  private lines = new LineSegments(
-    new BufferGeometry(),
-    new LineBasicMaterial({ transparent: true, opacity: 0.55 }),
-  )
+  /** One mesh a solid; all of them share the materials of the surfaces, and the last of these is what is cut open. */
+  private meshes: Mesh<BufferGeometry, MeshStandardMaterial[]>[] = []
+  private materials: MeshStandardMaterial[] = []
+  private lines: LineSegments<WireframeGeometry, LineBasicMaterial>[] = []
+  private lineMaterial = new LineBasicMaterial({ transparent: true, opacity: 0.55 })
+  private solids = new Group()
   private lights = [new DirectionalLight(0xfff3e0, 2.1), new DirectionalLight(0xdfe8ff, 0.7)] as const
   private size = 1
   private wire = false
@@ -66,36 +65,38 @@ export class SolidScene {
   constructor(canvas: HTMLCanvasElement) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true })
     this.renderer.setClearColor(0x000000, 0)
-    this.scene.add(this.mesh, this.lines, new HemisphereLight(0xffffff, 0x8a7d6d, 1.1), ...this.lights)
-    this.mesh.frustumCulled = false
-    this.lines.frustumCulled = false
-    this.lines.visible = false
+    this.scene.add(this.solids, new HemisphereLight(0xffffff, 0x8a7d6d, 1.1), ...this.lights)
   }
 
-  setBuffers(buffers: ShadingBuffers | null): void {
-    this.geometry.dispose()
-    this.geometry = new BufferGeometry()
-    if (buffers) {
-      this.geometry.setAttribute('position', new BufferAttribute(buffers.positions, 3))
-      this.geometry.setAttribute('normal', new BufferAttribute(buffers.normals, 3))
-      this.geometry.setIndex(new BufferAttribute(buffers.indices, 1))
-      const { indices, endsFrom } = buffers
-      this.geometry.addGroup(0, endsFrom, 0)
-      if (endsFrom < indices.length) this.geometry.addGroup(endsFrom, indices.length - endsFrom, 1)
-      const box = new Box3().setFromBufferAttribute(this.geometry.getAttribute('position') as BufferAttribute)
+  /** @param surfaces how many kinds of surface there are beside what is cut open */
+  setSolids(solids: readonly Pick<BuiltSolid, 'buffers' | 'runs'>[], surfaces: number): void {
+    for (const mesh of this.meshes) mesh.geometry.dispose()
+    this.solids.clear()
+    while (this.materials.length <= surfaces) this.materials.push(newMaterial())
+    const box = new Box3()
+    this.meshes = solids.map(({ buffers, runs }) => {
+      const geometry = new BufferGeometry()
+      geometry.setAttribute('position', new BufferAttribute(buffers.positions, 3))
+      geometry.setAttribute('normal', new BufferAttribute(buffers.normals, 3))
+      geometry.setIndex(new BufferAttribute(buffers.indices, 1))
+      runs.forEach(({ from, surface }, k) => {
+        geometry.addGroup(from, (runs[k + 1]?.from ?? buffers.indices.length) - from, surface)
+      })
+      box.union(new Box3().setFromBufferAttribute(geometry.getAttribute('position') as BufferAttribute))
+      const mesh = new Mesh(geometry, this.materials)
+      mesh.frustumCulled = false
+      return mesh
+    })
+    if (this.meshes.length > 0) {
       this.size = box.getSize(new Vector3()).length() || 1
+      this.solids.add(...this.meshes)
     }
-    this.mesh.geometry = this.geometry
-    this.mesh.visible = buffers !== null
     this.updateLines()
   }
 
-  setLook(colour: string, cut: string, ink: string, wire: boolean): void {
-    this.material.color = new Color(colour)
-    this.cutMaterial.color = new Color(cut)
-    // Cut faces read as drawn, whichever way they look.
-    this.cutMaterial.emissive = new Color(cut).multiplyScalar(0.35)
-    ;(this.lines.material as LineBasicMaterial).color = new Color(ink)
+  setLook(looks: readonly SurfaceLook[], ink: string, wire: boolean): void {
+    looks.forEach((look, k) => this.materials[k] && dress(this.materials[k], look))
+    this.lineMaterial.color = new Color(ink)
     if (wire !== this.wire) {
       this.wire = wire
       this.updateLines()
@@ -103,9 +104,18 @@ export class SolidScene {
   }
 
   private updateLines(): void {
-    this.lines.geometry.dispose()
-    this.lines.visible = this.wire && this.mesh.visible
-    this.lines.geometry = this.lines.visible ? new WireframeGeometry(this.geometry) : new BufferGeometry()
+    for (const lines of this.lines) {
+      lines.geometry.dispose()
+      lines.removeFromParent()
+    }
+    this.lines = this.wire
+      ? this.meshes.map((mesh) => {
+          const lines = new LineSegments(new WireframeGeometry(mesh.geometry), this.lineMaterial)
+          lines.frustumCulled = false
+          return lines
+        })
+      : []
+    if (this.lines.length > 0) this.solids.add(...this.lines)
   }
 
   render(camera: SolidCamera, width: number, height: number, pixelRatio: number): void {
@@ -194,10 +204,32 @@ export class SolidScene {
   }
 
   dispose(): void {
-    this.geometry.dispose()
-    this.lines.geometry.dispose()
-    this.material.dispose()
-    this.cutMaterial.dispose()
+    for (const { geometry } of [...this.meshes, ...this.lines]) geometry.dispose()
+    for (const material of [...this.materials, this.lineMaterial]) material.dispose()
     this.renderer.dispose()
   }
+}
+
+function newMaterial(): MeshStandardMaterial {
+  return new MeshStandardMaterial({
+    side: DoubleSide,
+    polygonOffset: true,
+    polygonOffsetFactor: 1,
+    polygonOffsetUnits: 1,
+  })
+}
+
+function dress(
+  material: MeshStandardMaterial,
+  { colour, roughness, metallic, glow, opacity }: SurfaceLook,
+): void {
+  if (typeof colour === 'string') material.color.set(colour)
+  else material.color.setRGB(...colour)
+  material.roughness = roughness
+  material.metalness = metallic
+  // What is cut reads as drawn, whichever way it looks.
+  material.emissive.copy(material.color).multiplyScalar(glow)
+  material.opacity = opacity
+  material.transparent = opacity < 1
+  material.depthWrite = opacity === 1
 }

@@ -91,6 +91,8 @@ export const useBench = defineStore('bench', () => {
     azimuth: 0.5,
     elevation: 0,
     wire: false,
+    /** Surfaces show their materials; otherwise plain colours tell them apart. */
+    materials: false,
     photoBeneath: false,
     opacity: 0.7,
     cut: 0,
@@ -106,6 +108,8 @@ export const useBench = defineStore('bench', () => {
   /** Stretch of the outline that is pointed out, heights in mm. */
   const stretch = shallowRef<{ from: number; to: number } | null>(null)
   const sheetOpen = ref(false)
+  /** Which side of the solid its panel shows. */
+  const solidSheet = ref<'body' | 'parts' | 'zones' | 'look'>('body')
 
   function select(...ids: string[]) {
     selected.value = new Set(ids)
@@ -125,6 +129,7 @@ export const useBench = defineStore('bench', () => {
     filling.value = null
     solid.elevation = 0
     solid.cut = 0
+    solidSheet.value = 'body'
     dividers.value = null
     chosenSize.value = null
     guides.value = NO_GUIDES
@@ -146,6 +151,7 @@ export const useBench = defineStore('bench', () => {
     level,
     filling,
     solid,
+    solidSheet,
     judging,
     dividers,
     chosenSize,

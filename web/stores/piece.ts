@@ -4,7 +4,8 @@ import { CoreError } from '../../core/errors'
 import { derive } from '../../core/piece/derive'
 import { newHistory, redo, run, takeOver, undo, type History } from '../../core/piece/history'
 import { previewCommand, type Command } from '../../core/piece/commands'
-import { newPiece, type PieceDocument } from '../../core/piece/schema'
+import { isProfileCommand } from '../../core/piece/profile-commands'
+import { newPiece, type Part, type PieceDocument } from '../../core/piece/schema'
 import { wantsSetUp, withCheckpoint } from '../../core/piece/checkpoints'
 import { reportStages } from '../../core/piece/stages'
 import { api } from '../api/client'
@@ -12,6 +13,24 @@ import { Saver, type SaveState } from './saving'
 
 /** Tells other tabs which piece was saved, so that they can take it over. */
 const channel = new BroadcastChannel('baldacchino-pieces')
+
+function partInHand({ parts }: PieceDocument, id: string | null): Part | null {
+  const part = id === null ? undefined : parts.find((p) => p.id === id)
+  return part?.shape.kind === 'turned' ? part : null
+}
+
+/** The document with a part's half-profile in place of its own, so that all tools work on it; its outline stays the piece's. */
+function withPartInHand(document: PieceDocument, id: string | null): PieceDocument {
+  const part = partInHand(document, id)
+  if (part?.shape.kind !== 'turned') return document
+  const { solid } = document
+  return {
+    ...document,
+    profile: part.shape.profile,
+    outline: null,
+    solid: { ...solid, wall: null, turn: null },
+  }
+}
 
 /** The piece on the bench: its document with history, what follows from it, and its saving. */
 export const usePiece = defineStore('piece', () => {
@@ -25,18 +44,29 @@ export const usePiece = defineStore('piece', () => {
   /** Why the last command was refused, in words; empty when it wasn't. */
   const refusal = ref('')
 
-  const document = computed<PieceDocument>(() => {
+  /** The turned part whose half-profile is in hand in place of the piece's own. */
+  const inHand = ref<string | null>(null)
+  const whole = computed<PieceDocument>(() => {
     if (!preview.value) return history.value.document
     try {
-      return previewCommand(history.value.document, preview.value)
+      return previewCommand(history.value.document, addressed(preview.value))
     } catch (error) {
       // What can't be isn't shown; letting go says why.
       if (error instanceof CoreError) return history.value.document
       throw error
     }
   })
+  const document = computed(() => withPartInHand(whole.value, inHand.value))
   const derived = computed(() => derive(document.value))
-  const stages = computed(() => reportStages(document.value, derived.value))
+  const wholeDerived = computed(() => (document.value === whole.value ? derived.value : derive(whole.value)))
+  const stages = computed(() => reportStages(whole.value, wholeDerived.value))
+
+  /** A command of the half-profile goes to the part in hand. */
+  function addressed(command: Command): Command {
+    const part = partInHand(history.value.document, inHand.value)
+    if (!part || !isProfileCommand(command)) return command
+    return { type: 'shape-part', id: part.id, command }
+  }
   /** All steps, done first; the first `done` of them are done. */
   const steps = computed(() => ({
     done: history.value.done.length,
@@ -50,6 +80,7 @@ export const usePiece = defineStore('piece', () => {
     saver?.stop()
     id.value = pieceId
     preview.value = null
+    inHand.value = null
     refusal.value = ''
     history.value = newHistory(stored.document)
     saveState.value = { kind: 'saved' }
@@ -89,7 +120,7 @@ export const usePiece = defineStore('piece', () => {
   function dispatch(command: Command, mergeKey?: string): void {
     preview.value = null
     try {
-      change(run(history.value, command, mergeKey))
+      change(run(history.value, addressed(command), mergeKey))
       refusal.value = ''
     } catch (error) {
       if (!(error instanceof CoreError)) throw error
@@ -159,10 +190,15 @@ export const usePiece = defineStore('piece', () => {
 
   return {
     id,
+    /** What is worked on: the piece, or in its place the part whose half-profile is in hand. */
     document,
     /** The document without the change under way. */
-    settled: computed(() => history.value.document),
+    settled: computed(() => withPartInHand(history.value.document, inHand.value)),
     derived,
+    /** The piece with all its parts, whatever is in hand. */
+    whole,
+    wholeDerived,
+    inHand,
     stages,
     preview,
     refusal,

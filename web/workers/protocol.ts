@@ -8,27 +8,40 @@ import type { PieceDocument, PieceOutline } from '../../core/piece/schema'
 import type { ReadProfile } from '../../core/calibrate/read-profile'
 import type { View } from '../../core/camera/view'
 import type { FittedCurve } from '../../core/profile/fit-curve'
-import type { FlatProfile } from '../../core/profile/flatten'
+import type { AssemblyFigures } from '../../core/measure/assembly-figures'
+import type { Build } from '../../core/piece/build'
+import type { SolidProfile } from '../../core/piece/derive'
+import type { Making } from '../../core/piece/plan-assembly'
 import type { Turn } from '../../core/solid/revolve'
-import type { ShadingBuffers } from '../../core/solid/shading'
 
 /** What the worker does for the page; Comlink carries the calls, typed arrays are transferred. */
 export interface SolidWorker {
-  /** Buffers to draw the revolved profile. */
-  shade(flat: FlatProfile, sides: number, turn: Turn | undefined): ShadingBuffers
+  /** All solids of a piece, to draw and to measure. */
+  build(
+    making: Making,
+    solid: SolidProfile,
+    cutOpen: Turn | undefined,
+    onStep?: (done: number, all: number) => void,
+  ): Promise<ShownBuild>
   /** What an outline shows through a view, and the curve fitted to it; null: to the usual tolerance. */
   readAhead(outline: PieceOutline, view: View, toleranceMm: number | null): ReadAhead
   /** The curve of few elements along a run of points [r, z] mm; both ends stay. */
   fitRun(points: [number, number][], toleranceMm: number): FittedCurve
   /** The bytes of a file of the piece. */
-  handOver(document: PieceDocument, format: Format, timeStamp: string): Uint8Array<ArrayBuffer>
+  handOver(document: PieceDocument, format: Format, timeStamp: string): Promise<Uint8Array<ArrayBuffer>>
   /** Several files in one archive. */
   handOverArchive(
     document: PieceDocument,
     formats: Format[],
     baseName: string,
     timeStamp: string,
-  ): Uint8Array<ArrayBuffer>
+  ): Promise<Uint8Array<ArrayBuffer>>
+}
+
+/** What was built, without the meshes that only files need. */
+export interface ShownBuild extends Omit<Build, 'assembly'> {
+  /** Figures of the solids that booleans made; null for a piece without parts. */
+  figures: AssemblyFigures | null
 }
 
 export interface ReadAhead {

@@ -1,10 +1,13 @@
 import type { SolidWorker } from './protocol'
 import { WorkerClient } from './worker-client'
 
-/** Draws and writes the solid. */
-export const solidClient = new WorkerClient<SolidWorker>(
-  () => new Worker(new URL('./solid.worker.ts', import.meta.url), { type: 'module' }),
-)
+const start = () => new Worker(new URL('./solid.worker.ts', import.meta.url), { type: 'module' })
+
+/** Reads ahead, fits and writes files. */
+export const solidClient = new WorkerClient<SolidWorker>(start)
+
+/** Builds what is drawn: by itself, so that it never waits for a file or a fit. */
+export const buildClient = new WorkerClient<SolidWorker>(start)
 
 /**
  * Runs one job at a time and keeps only the newest waiting one: while dragging, what is overtaken is never computed.

@@ -3,17 +3,22 @@ import { fittedWhole } from '../../core/piece/follow-outline'
 import { handOver, handOverArchive } from '../../core/piece/hand-over'
 import { readOutline, usualFit } from '../../core/piece/outline'
 import { fitCurve } from '../../core/profile/fit-curve'
-import { shadingBuffers } from '../../core/solid/shading'
+import { assemblyFigures } from '../../core/measure/assembly-figures'
+import { build } from '../../core/piece/build'
+import { isAssembled } from '../../core/piece/plan-assembly'
+import type { PieceDocument } from '../../core/piece/schema'
+import { loadKernel } from './kernel'
 import type { SolidWorker } from './protocol'
 
+const kernelFor = (document: PieceDocument) => (isAssembled(document) ? loadKernel() : undefined)
+
 const worker: SolidWorker = {
-  shade(flat, sides, turn) {
-    const buffers = shadingBuffers(flat, sides, turn)
-    return transfer(buffers, [
-      buffers.positions.buffer as ArrayBuffer,
-      buffers.normals.buffer as ArrayBuffer,
-      buffers.indices.buffer as ArrayBuffer,
-    ])
+  async build(making, solid, cutOpen, onStep) {
+    const kernel = isAssembled(making) ? await loadKernel() : undefined
+    const { assembly, ...built } = build(making, solid, { kernel, cutOpen, onStep })
+    const buffers = built.solids.flatMap(({ buffers: b }) => [b.positions, b.normals, b.indices])
+    const figures = assembly && assemblyFigures(assembly)
+    return transfer({ ...built, figures }, buffers.map((b) => b.buffer as ArrayBuffer)) // prettier-ignore
   },
   readAhead(outline, view, toleranceMm) {
     const read = readOutline(outline, view)
@@ -25,12 +30,13 @@ const worker: SolidWorker = {
     const held = { start: true, end: true }
     return fitCurve(points, { toleranceMm, held, newId: () => String(count++) })
   },
-  handOver(document, format, timeStamp) {
-    const bytes = handOver(document, format, { timeStamp })
+  async handOver(document, format, timeStamp) {
+    const bytes = handOver(document, format, { timeStamp, kernel: await kernelFor(document) })
     return transfer(bytes, [bytes.buffer])
   },
-  handOverArchive(document, formats, baseName, timeStamp) {
-    const bytes = handOverArchive(document, formats, baseName, { timeStamp })
+  async handOverArchive(document, formats, baseName, timeStamp) {
+    const kernel = await kernelFor(document)
+    const bytes = handOverArchive(document, formats, baseName, { timeStamp, kernel })
     return transfer(bytes, [bytes.buffer])
   },
 }

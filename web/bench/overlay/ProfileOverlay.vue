@@ -27,6 +27,12 @@ const toScreen = (p: { x: number; z: number }) => view.planeToScreen(p)
 const sign = computed(() => props.tools.profile.sign.value)
 const path = computed(() => screenPath(piece.derived.segments, sign.value, toScreen))
 const ghost = computed(() => screenPath(piece.derived.segments, -sign.value, toScreen))
+/** While a part is in hand: the piece's own curve, on both sides, to draw beside. */
+const body = computed(() =>
+  piece.inHand === null
+    ? []
+    : [1, -1].map((s) => screenPath(piece.wholeDerived.segments, s, toScreen)).filter(Boolean),
+)
 /** The curve of the checkpoint that is compared. */
 const compared = computed(() => {
   const state = piece.document.checkpoints.find((c) => c.id === bench.compared)?.state
@@ -127,6 +133,9 @@ const tag = computed(() => {
   <g>
     <g opacity="0.75"
       ><TwoTone v-if="ghost" :d="ghost" colour="var(--line-modelled)" :width="1" dash="5 4"
+    /></g>
+    <g opacity="0.6" data-testid="body-beside"
+      ><TwoTone v-for="(d, i) in body" :key="i" :d="d" colour="var(--line-measured)" :width="1.2" dash="8 3"
     /></g>
     <TwoTone v-if="compared" :d="compared" colour="var(--line-known)" :width="1.6" dash="7 3 2 3" />
     <TwoTone v-if="path" :d="path" colour="var(--line-modelled)" :width="2" data-testid="profile-path" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Button as AButton } from 'ant-design-vue'
 import { computed } from 'vue'
+import { isAssembled } from '../../../core/piece/plan-assembly'
 import { formatLength } from '../../../core/units/format-length'
 import { usePiece } from '../../stores/piece'
 import { useFigures } from '../use-figures'
@@ -12,6 +13,7 @@ import PanelFrame from './PanelFrame.vue'
 const emit = defineEmits<{ next: [] }>()
 const piece = usePiece()
 const figures = useFigures()
+const assembled = computed(() => isAssembled(piece.whole))
 const finish = computed(() => piece.document.calibration.finish)
 const finished = computed(() =>
   formatLength((piece.derived.measures?.heightMm ?? 0) * finish.value.factor, { unit: piece.document.unit }),
@@ -48,7 +50,8 @@ const facetLoss = computed(() => {
         piece.derived.solid?.hollow
           ? 'with its wall: volume of the material, surface of both sides'
           : 'filled solid'
-      }}. A mesh of {{ piece.document.solid.sides }} sides holds {{ facetLoss }} % less.
+      }}<template v-if="assembled">; what its parts change, from their meshes</template>. A mesh of
+      {{ piece.document.solid.sides }} sides holds {{ facetLoss }} % less.
     </p>
     <VesselSection />
     <PrintSection />

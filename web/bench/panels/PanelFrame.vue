@@ -14,6 +14,7 @@ defineProps<{ title: string; lead?: string }>()
 <style scoped>
 .panel {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 14px;
   align-content: start;
   padding: 16px;

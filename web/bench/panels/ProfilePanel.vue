@@ -24,7 +24,8 @@ import PanelFrame from './PanelFrame.vue'
 
 const bench = useBench()
 const piece = usePiece()
-const emit = defineEmits<{ next: [] }>()
+const emit = defineEmits<{ next: []; done: [] }>()
+const part = computed(() => piece.whole.parts.find((p) => p.id === piece.inHand))
 
 const nodes = computed(() => piece.document.profile.nodes)
 const chosen = computed(() =>
@@ -64,9 +65,12 @@ function remove() {
 
 <template>
   <PanelFrame
-    title="Half-profile"
+    :title="part ? `Half-profile of “${part.name}”` : 'Half-profile'"
     lead="One side only: from the axis at the foot, out and up, to the axis or the rim at the top."
   >
+    <AButton v-if="part" type="primary" data-testid="part-done" @click="emit('done')"
+      >Back to the parts</AButton
+    >
     <div class="row">
       <AButton
         :type="bench.tool === 'pen' ? 'primary' : 'default'"
@@ -151,7 +155,7 @@ function remove() {
       <AButton size="small" @click="piece.dispatch({ type: 'reverse-stroke' })">Turn round</AButton>
       <AButton size="small" @click="clear">Clear</AButton>
     </div>
-    <AButton v-if="piece.derived.solid && !open.length" type="primary" @click="emit('next')"
+    <AButton v-if="!part && piece.derived.solid && !open.length" type="primary" @click="emit('next')"
       >To the solid</AButton
     >
   </PanelFrame>

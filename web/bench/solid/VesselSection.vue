@@ -1,19 +1,19 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { filledTo } from '../../../core/measure/capacity'
-import { MATERIALS } from '../../../core/piece/materials'
 import { formatLength } from '../../../core/units/format-length'
 import NumberField from '../../common/NumberField.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { formatVolume, volumeUnit } from '../use-figures'
 import PieceLength from '../shape/PieceLength.vue'
+import MaterialChoice from './MaterialChoice.vue'
 import { useVessel } from './use-vessel'
 
 /** What the piece holds and weighs, and whether it stands; each with what the scale's error makes of it. */
 const bench = useBench()
 const piece = usePiece()
-const { solid, inside, brim, range, filling, material, empty, full, stands, share } = useVessel()
+const { solid, inside, brim, range, filling, material, empty, full, stands, others, share } = useVessel()
 
 const unit = computed(() => piece.document.unit)
 const length = (mm: number) => formatLength(mm, { unit: unit.value })
@@ -86,27 +86,24 @@ function rowsOf() {
       </details>
     </template>
     <h3>What it weighs</h3>
-    <label class="pair"
-      ><span class="name">Material</span>
-      <select
-        :value="piece.document.solid.material ?? ''"
-        aria-label="Material"
-        @change="
-          (e) =>
-            piece.dispatch({ type: 'set-material', material: (e.target as HTMLSelectElement).value || null })
-        "
-      >
-        <option value="">not chosen</option>
-        <option v-for="m in MATERIALS" :key="m.id" :value="m.id">{{ m.name }}</option>
-      </select></label
-    >
+    <MaterialChoice
+      :value="piece.document.solid.material ?? null"
+      none="not chosen"
+      @choose="(id) => piece.dispatch({ type: 'set-material', material: id })"
+    />
     <p v-if="material && empty" data-testid="mass">
       <strong>{{ mass(empty.massG) }}</strong><template v-if="full">, filled {{ mass(full.massG) }}</template
       >. <span class="soft">{{ material.density }} g/cm³, {{ material.source }}.</span>
     </p>
+    <p v-for="part in others" :key="part.name" data-testid="part-mass">
+      {{ part.name }}: {{ volume(part.volumeMm3)
+      }}<template v-if="part.massG !== null">, {{ mass(part.massG) }}</template>
+      <span v-if="part.liquid" class="soft">taken as water</span>
+    </p>
     <p v-if="stands" data-testid="stands">
       Stands on ⌀ {{ length(2 * stands.alone.footMm) }}, centre of gravity at {{ length(stands.centreMm)
-      }}<template v-if="full">, filled at {{ length(full.centreMm) }}</template
+      }}<template v-if="stands.aside > 0.005">, {{ length(stands.aside) }} beside the axis</template
+      ><template v-if="full">, filled at {{ length(full.centreMm) }}</template
       >: tips over at {{ degrees(stands.alone.tippingAngle)
       }}<template v-if="stands.filled">, filled at {{ degrees(stands.filled.tippingAngle) }}</template
       >.

@@ -1,16 +1,20 @@
 import { createSharedComposable } from '@vueuse/core'
 import { computed } from 'vue'
 import { filledTo, fillRange, levelOf } from '../../../core/measure/capacity'
-import { bodyOf, standing, together } from '../../../core/measure/standing'
+import { correctedBody, type Quantities } from '../../../core/measure/assembly-figures'
+import { moments } from '../../../core/measure/moments'
+import { standing, together } from '../../../core/measure/standing'
 import { materialOf, WATER_DENSITY } from '../../../core/piece/materials'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
+import { useBuild } from './use-build'
 
 /** What a piece weighs and holds: of the exact curve, at the measured size; one computation for bar, panel and overlay. */
 export const useVessel = createSharedComposable(() => {
   const bench = useBench()
   const piece = usePiece()
-  const solid = computed(() => piece.derived.solid)
+  const { built } = useBuild()
+  const solid = computed(() => piece.wholeDerived.solid)
   const inside = computed(() => solid.value?.hollow?.inside ?? null)
   const range = computed(() => (inside.value ? fillRange(inside.value) : null))
   const brim = computed(() => (inside.value ? filledTo(inside.value, range.value!.brimMm) : null))
@@ -24,9 +28,31 @@ export const useVessel = createSharedComposable(() => {
     return wish.mm3 < brim.value.volumeMm3 ? levelOf(inside.value, wish.mm3) : brim.value
   })
 
-  const material = computed(() => materialOf(piece.document.solid.material))
+  const material = computed(() => materialOf(piece.whole.solid.material))
+  /** The body as it is with its parts: volume, surface and centre of gravity. */
+  const body = computed((): Quantities | null => {
+    const exact = piece.wholeDerived.measures
+    if (!solid.value || !exact) return null
+    const { momentMm4, volumeMm3 } = moments(solid.value.segments)
+    const figures = built.value?.figures
+    if (figures) return correctedBody({ ...exact, momentMm4 }, figures)
+    return { ...exact, centre: [0, 0, momentMm4 / volumeMm3] }
+  })
+  /** Parts by themselves, each with what it weighs where its material is known. */
+  const others = computed(() =>
+    (built.value?.figures?.solids.slice(1) ?? []).map((figures) => {
+      const part = piece.whole.parts.find((p) => p.id === figures.id)
+      const own = materialOf(part?.material) ?? material.value
+      const liquid = part?.shape.kind === 'filling' && !part.material
+      const density = liquid ? WATER_DENSITY : (own?.density ?? null)
+      const massG = density === null ? null : (density * figures.volumeMm3) / 1000
+      return { name: part?.name ?? '', volumeMm3: figures.volumeMm3, massG, liquid }
+    }),
+  )
   const empty = computed(() =>
-    solid.value && material.value ? bodyOf(solid.value.segments, material.value.density) : null,
+    body.value && material.value
+      ? { massG: (material.value.density * body.value.volumeMm3) / 1000, centreMm: body.value.centre[2] }
+      : null,
   )
   const full = computed(() => {
     const f = filling.value
@@ -36,17 +62,20 @@ export const useVessel = createSharedComposable(() => {
   })
   /** Where it balances doesn't depend on the density, so that without a material it is known too. */
   const stands = computed(() => {
-    if (!solid.value) return null
-    const { centreMm } = bodyOf(solid.value.segments, 1)
-    const alone = standing(solid.value.segments, centreMm)
+    if (!solid.value || !body.value) return null
+    const [x, y, centreMm] = body.value.centre
+    const aside = Math.hypot(x, y)
+    const { segments } = solid.value
     return {
       centreMm,
-      alone,
-      filled: full.value ? standing(solid.value.segments, full.value.centreMm) : null,
+      aside,
+      alone: standing(segments, centreMm, aside),
+      // What is filled in sits on the axis and brings the whole nearer to it.
+      filled: full.value && empty.value ? standing(segments, full.value.centreMm, (aside * empty.value.massG) / full.value.massG) : null, // prettier-ignore
     }
   })
   /** Standard error of lengths from the calibration, as a share; null without one. */
-  const share = computed(() => piece.derived.calibration.scale?.relativeSe ?? null)
+  const share = computed(() => piece.wholeDerived.calibration.scale?.relativeSe ?? null)
 
-  return { solid, inside, range, brim, filling, material, empty, full, stands, share }
+  return { solid, body, others, inside, range, brim, filling, material, empty, full, stands, share }
 })

@@ -1,0 +1,254 @@
+import { CoreError, type Problem } from '../errors'
+import type { FlatProfile } from '../profile/flatten'
+import { fromBody, toBody, toMesh, type Body, type BodyMesh, type Kernel, type SurfaceRun } from './kernel'
+import { creased } from './creased'
+import { grownMesh } from './grown'
+import type { Mesh } from './mesh'
+import { partMesh, type PartShape } from './part-shapes'
+import { ON_AXIS, placementMatrix, type Placement } from './placement'
+import { sidesOfPart, type Turn } from './revolve'
+import { shadingBuffers, type ShadingBuffers } from './shading'
+
+/** What a part does to the solid it belongs to; `separate` ones are solids of their own. */
+export type Relation = 'added' | 'cut' | 'common' | 'separate'
+
+/** The solid that is revolved from the half-profile. */
+export const BODY = 'body'
+
+export interface PlannedPart {
+  id: string
+  name: string
+  relation: Relation
+  /** The solid it is added to, cut from or intersected with: `BODY` or the id of a separate part before it. */
+  target: string
+  shape: PartShape
+  place: Placement
+  /** Angles about the axis at which it is repeated, radians. */
+  copies: readonly number[]
+  /** Number of its surface. */
+  surface: number
+  /** Room left about the target, mm: the target, grown by it, is cut away. */
+  clearanceMm?: number
+}
+
+export interface AssemblyPlan {
+  body: {
+    flat: FlatProfile
+    sides: number
+    turn?: Turn
+    /** Number of the surface of each chord of the profile. */
+    surfaces: readonly number[]
+  }
+  parts: readonly PlannedPart[]
+  /** Surfaces are numbered from 0 up to this; what is cut open gets the number itself. */
+  surfaces: number
+  /** Cut out of everything for looking inside. */
+  cutOpen?: Turn
+}
+
+export interface AssembledSolid extends BodyMesh {
+  id: string
+  volumeMm3: number
+  areaMm2: number
+  /** Separate bodies that it consists of. */
+  pieces: number
+  /** To the body, mm; 0 where they touch or overlap; null beyond what was looked for, and for the body. */
+  gapMm: number | null
+  /** Volume shared with the body. */
+  overlapMm3: number
+}
+
+export interface Assembly {
+  /** The body first, then separate parts in their order. */
+  solids: AssembledSolid[]
+  /** The body's mesh before anything was done to it. */
+  plain: Mesh
+  /** What went wrong with which part; the others are there all the same. */
+  problems: PartProblem[]
+}
+
+export interface PartProblem extends Problem {
+  part: string
+}
+
+/** Gaps are looked for up to this share of the body's extent. */
+const GAP_SEARCH = 0.05
+/** A change of volume below this share is rounding: the part missed what it was for. */
+const UNCHANGED = 1e-9
+
+/**
+ * Builds the solids of a piece by boolean operations, part by part. A part that fails is left out and said; all results are
+ * closed.
+ * @param onStep told before each part: which one of how many
+ */
+export function assemble(
+  kernel: Kernel,
+  { body, parts, surfaces, cutOpen }: AssemblyPlan,
+  onStep: (done: number, all: number) => void = () => undefined,
+): Assembly {
+  // The kernel's bodies live outside the garbage collector's reach.
+  const made: Body[] = []
+  const own = (b: Body) => (made.push(b), b)
+  const base = kernel.Manifold.reserveIDs(surfaces + 1)
+  const problems: PartProblem[] = []
+  try {
+    const plain = shadingBuffers(body.flat, body.sides, body.turn)
+    const runs = chordRuns(body, plain).map((r) => ({ ...r, surface: base + r.surface }))
+    const solids = new Map<string, Body>([[BODY, own(toBody(kernel, plain, runs))]])
+    const plainMesh = toMesh(solids.get(BODY)!)
+    const reachMm = reachOf(body.flat.points)
+    parts.forEach((part, k) => {
+      onStep(k, parts.length)
+      try {
+        const tool = toolOf(kernel, part, { ...body, reachMm, base }, own)
+        const target = part.relation === 'separate' ? part.id : part.target
+        const before = solids.get(part.target)
+        if (part.relation !== 'separate' && !before) throw missing()
+        if (part.relation === 'separate') {
+          const fitted = part.clearanceMm ? own(tool.subtract(roomAbout(kernel, part, parts, { ...body, reachMm, base }, own))) : tool // prettier-ignore
+          if (fitted.isEmpty()) throw nothingLeft()
+          solids.set(target, fitted)
+        } else solids.set(target, worked(before!, tool, part.relation, own))
+      } catch (error) {
+        if (!(error instanceof CoreError)) throw error
+        problems.push({ part: part.id, code: error.code, message: `“${part.name}”: ${error.message}` })
+      }
+    })
+    onStep(parts.length, parts.length)
+    const whole = solids.get(BODY)!
+    const wedge = cutOpen && own(wedgeOf(kernel, cutOpen, 4 * reachMm, base + surfaces))
+    return {
+      plain: plainMesh,
+      problems,
+      solids: [...solids].map(([id, solid]) => ({
+        id,
+        ...withSurfaces(fromBody(wedge ? own(solid.subtract(wedge)) : solid), base),
+        volumeMm3: solid.volume(),
+        areaMm2: solid.surfaceArea(),
+        pieces: piecesOf(solid, own),
+        ...(id === BODY ? { gapMm: null, overlapMm3: 0 } : fit(whole, solid, GAP_SEARCH * reachMm, own)),
+      })),
+    }
+  } finally {
+    for (const b of made) b.delete()
+  }
+}
+
+type Own = (b: Body) => Body
+interface Frame {
+  sides: number
+  reachMm: number
+  /** The kernel's number of surface 0. */
+  base: number
+}
+
+/** The part with all its copies as one body. */
+function toolOf(kernel: Kernel, part: PlannedPart, { sides, reachMm, base }: Frame, own: Own): Body {
+  const buffers = partMesh(part.shape, { sides, reachMm: 2 * reachMm + Math.abs(part.place.r) })
+  const single = own(toBody(kernel, buffers, [{ from: 0, surface: base + part.surface }]))
+  const copies = part.copies.map((angle) => own(single.transform(placementMatrix(part.place, angle))))
+  return copies.length === 1 ? copies[0]! : own(kernel.Manifold.union(copies))
+}
+
+/** @throws CoreError when the part has no effect, or leaves nothing */
+function worked(before: Body, tool: Body, relation: Exclude<Relation, 'separate'>, own: Own): Body {
+  const after = own(
+    relation === 'added' ? before.add(tool) : relation === 'cut' ? before.subtract(tool) : before.intersect(tool), // prettier-ignore
+  )
+  const status = after.status()
+  if (status !== 'NoError')
+    throw new CoreError({ code: 'part-failed', message: `The operation failed (${status}). Change its place or size a little.` }) // prettier-ignore
+  if (after.isEmpty()) throw nothingLeft()
+  if (Math.abs(after.volume() - before.volume()) <= UNCHANGED * before.volume())
+    throw new CoreError({
+      code: 'part-misses',
+      message:
+        relation === 'cut'
+          ? 'It cuts nothing; it lies beside the solid.'
+          : relation === 'added'
+            ? 'It adds nothing; it lies inside the solid.'
+            : 'It takes nothing away; the solid lies inside it.',
+    })
+  return after
+}
+
+const nothingLeft = () =>
+  new CoreError({ code: 'part-swallows', message: 'It would leave nothing. Make it smaller or move it.' })
+const missing = () =>
+  new CoreError({ code: 'part-no-target', message: 'What it belongs to isn’t there; choose another part or the body.' }) // prettier-ignore
+
+/** The body and its threads, grown by a part's clearance. */
+function roomAbout(
+  kernel: Kernel,
+  { clearanceMm = 0, surface }: PlannedPart,
+  parts: readonly PlannedPart[],
+  body: AssemblyPlan['body'] & Frame,
+  own: Own,
+): Body {
+  const grown = creased(grownMesh(kernel, body.flat.points, clearanceMm, body.sides))
+  const room = [own(toBody(kernel, grown, [{ from: 0, surface: body.base + surface }]))]
+  for (const p of parts)
+    if (p.relation === 'added' && p.target === BODY) {
+      const shape = p.shape.kind === 'thread' ? { ...p.shape, clearanceMm } : p.shape
+      room.push(toolOf(kernel, { ...p, shape, surface }, body, own))
+    }
+  return room.length === 1 ? room[0]! : own(kernel.Manifold.union(room))
+}
+
+/** All between two planes through the axis. */
+function wedgeOf(kernel: Kernel, { start, sweep }: Turn, reachMm: number, surface: number): Body {
+  const shape = { kind: 'sector', fromMm: -reachMm, toMm: reachMm, innerDiameterMm: 0, angle: sweep } as const
+  const wedge = toBody(kernel, partMesh(shape, { sides: 64, reachMm }), [{ from: 0, surface }])
+  const turned = wedge.transform(placementMatrix(ON_AXIS, start))
+  wedge.delete()
+  return turned
+}
+
+function piecesOf(solid: Body, own: Own): number {
+  const list = solid.decompose()
+  list.forEach(own)
+  return list.length
+}
+
+function fit(
+  body: Body,
+  solid: Body,
+  search: number,
+  own: Own,
+): { gapMm: number | null; overlapMm3: number } {
+  const overlapMm3 = own(body.intersect(solid)).volume()
+  if (overlapMm3 > 0) return { gapMm: 0, overlapMm3 }
+  const gap = body.minGap(solid, search)
+  return { gapMm: gap < search ? gap : null, overlapMm3 }
+}
+
+/** From the kernel's numbers of surfaces back to the plan's. */
+function withSurfaces(mesh: BodyMesh, base: number): BodyMesh {
+  return { ...mesh, runs: mesh.runs.map((r) => ({ ...r, surface: r.surface - base })) }
+}
+
+/** Largest distance of the profile from the origin, mm. */
+function reachOf(points: Float64Array): number {
+  let most = 0
+  for (let i = 0; i < points.length; i += 2) most = Math.max(most, Math.hypot(points[i]!, points[i + 1]!))
+  return most
+}
+
+/** Whose surface which triangles of the revolved profile are: they come chord by chord, flat ends of a part turn last. */
+export function chordRuns(
+  { flat, sides, turn, surfaces }: AssemblyPlan['body'],
+  { indices, endsFrom }: Pick<ShadingBuffers, 'indices' | 'endsFrom'>,
+  endSurface = 0,
+): SurfaceRun[] {
+  const around = turn ? sidesOfPart(sides, turn) : sides
+  const last = flat.points.length / 2 - 2
+  const runs: SurfaceRun[] = []
+  let from = 0
+  surfaces.forEach((surface, k) => {
+    if (runs.at(-1)?.surface !== surface) runs.push({ from, surface })
+    from += (k === 0 || k === last ? 3 : 6) * around
+  })
+  if (endsFrom < indices.length && runs.at(-1)!.surface !== endSurface)
+    runs.push({ from: endsFrom, surface: endSurface })
+  return runs
+}

@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { Button as AButton } from 'ant-design-vue'
+import { computed } from 'vue'
+import type { Zone } from '../../../core/piece/schema'
+import { formatLength } from '../../../core/units/format-length'
+import { usePiece } from '../../stores/piece'
+import { newId } from '../new-id'
+import PieceLength from '../shape/PieceLength.vue'
+import MaterialChoice from './MaterialChoice.vue'
+import NameField from './NameField.vue'
+
+/** Bands between two levels with a material of their own; a later one lies over an earlier one. */
+const piece = usePiece()
+const zones = computed(() => piece.document.zones)
+const measures = computed(() => piece.derived.measures)
+const set = (zone: Zone) => piece.dispatch({ type: 'set-zone', zone })
+
+/** A new band at the foot, a twelfth of the height: felt, say. */
+function add() {
+  const { lowestMm, heightMm } = measures.value!
+  const toMm = Number((lowestMm + heightMm / 12).toPrecision(3))
+  set({ id: newId(), name: `Zone ${zones.value.length + 1}`, fromMm: Math.min(0, lowestMm), toMm, material: null }) // prettier-ignore
+}
+const misses = ({ fromMm, toMm }: Zone) => {
+  const m = measures.value
+  return m !== null && (toMm <= m.lowestMm || fromMm >= m.highestMm)
+}
+const length = (mm: number) => formatLength(mm, { unit: piece.document.unit })
+</script>
+
+<template>
+  <section v-for="zone in zones" :key="zone.id" class="card" data-testid="zone">
+    <NameField :value="zone.name" what="zone" @commit="(name) => set({ ...zone, name })" />
+    <PieceLength
+      label="From"
+      :value-mm="zone.fromMm"
+      signed
+      @commit="(mm) => set({ ...zone, fromMm: mm, toMm: Math.max(mm, zone.toMm) })"
+    />
+    <PieceLength
+      label="To"
+      :value-mm="zone.toMm"
+      signed
+      @commit="(mm) => set({ ...zone, toMm: mm, fromMm: Math.min(mm, zone.fromMm) })"
+    />
+    <MaterialChoice
+      :value="zone.material"
+      none="as the body"
+      @choose="(material) => set({ ...zone, material })"
+    />
+    <p v-if="misses(zone)" class="doubt" role="alert">
+      The piece goes from {{ length(measures!.lowestMm) }} to {{ length(measures!.highestMm) }}: nothing of it
+      lies in this zone.
+    </p>
+    <AButton size="small" class="remove" @click="piece.dispatch({ type: 'remove-zone', id: zone.id })"
+      >Remove</AButton
+    >
+  </section>
+  <p v-if="!zones.length" class="soft">
+    None yet. A felt foot, an enamel rim, a label: each a band between two levels.
+  </p>
+  <AButton :disabled="!measures" @click="add">Add a zone</AButton>
+</template>
+
+<style scoped src="../shape/card.css"></style>
+<style scoped>
+.doubt {
+  color: var(--doubt);
+}
+</style>

@@ -1,0 +1,35 @@
+import { materialOf } from '../../../core/piece/materials'
+import type { Surface } from '../../../core/piece/plan-assembly'
+import type { SurfaceLook } from '../../composables/use-solid-scene'
+
+/** Colours of what is modelled: the body, what was cut into it, and in turn zones and parts by themselves. */
+const PLAIN = {
+  light: { body: '#b98d6c', cut: '#cba68a', others: ['#8f9a86', '#c2a873', '#84919b', '#9b7f96'] },
+  dark: { body: '#c79b78', cut: '#d9b597', others: ['#9caa93', '#cfb682', '#93a1ab', '#ab8fa6'] },
+}
+const CUT_OPEN = { light: '#e6cfae', dark: '#e2c9ab' }
+/** Glass is seen through. */
+const GLASS = { colour: [0.72, 0.82, 0.8] as const, opacity: 0.38, roughness: 0.08 }
+
+/** How each surface shows, what is cut open last. */
+export function surfaceLooks(
+  surfaces: readonly Surface[],
+  options: { dark: boolean; materials: boolean },
+): SurfaceLook[] {
+  const shade = options.dark ? 'dark' : 'light'
+  const { body, cut, others } = PLAIN[shade]
+  let count = 0
+  const looks = surfaces.map(({ kind, material }): SurfaceLook => {
+    const other = kind === 'zone' || kind === 'separate' ? others[count++ % others.length] : undefined
+    const look = options.materials ? materialOf(material)?.look : undefined
+    if (!look) {
+      const colour = other ?? (kind === 'cut' || kind === 'common' ? cut : body)
+      return { colour, roughness: 0.62, metallic: 0, glow: 0, opacity: 1 }
+    }
+    if (look.ior !== undefined) return { ...GLASS, metallic: 0, glow: 0.05 }
+    // Nothing is there to be mirrored, so metals show a good part of their own colour.
+    const { colour, roughness } = look
+    return { colour, roughness, metallic: 0.6 * look.metallic, glow: 0.12 * look.metallic, opacity: 1 }
+  })
+  return [...looks, { colour: CUT_OPEN[shade], roughness: 0.9, metallic: 0, glow: 0.35, opacity: 1 }]
+}
