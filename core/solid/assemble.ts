@@ -73,6 +73,7 @@ export interface PartProblem extends Problem {
 
 /** Gaps are looked for up to this share of the body's extent. */
 const GAP_SEARCH = 0.05
+const GAP_STEPS = 4
 /** A change of volume below this share is rounding: the part missed what it was for. */
 const UNCHANGED = 1e-9
 
@@ -123,6 +124,8 @@ export function assemble(
       solids: [...solids].map(([id, solid]) => ({
         id,
         ...withSurfaces(fromBody(wedge ? own(solid.subtract(wedge)) : solid), base),
+        // Cut open for looking, it is still all there.
+        ...(wedge && { mesh: toMesh(solid) }),
         volumeMm3: solid.volume(),
         areaMm2: solid.surfaceArea(),
         pieces: piecesOf(solid, own),
@@ -218,8 +221,12 @@ function fit(
 ): { gapMm: number | null; overlapMm3: number } {
   const overlapMm3 = own(body.intersect(solid)).volume()
   if (overlapMm3 > 0) return { gapMm: 0, overlapMm3 }
-  const gap = body.minGap(solid, search)
-  return { gapMm: gap < search ? gap : null, overlapMm3 }
+  // Near pairs of triangles are few where little is looked through: from narrow to wide.
+  for (let reach = search / GAP_STEPS ** 3; reach <= search; reach *= GAP_STEPS) {
+    const gap = body.minGap(solid, reach)
+    if (gap < reach) return { gapMm: gap, overlapMm3 }
+  }
+  return { gapMm: null, overlapMm3 }
 }
 
 /** From the kernel's numbers of surfaces back to the plan's. */

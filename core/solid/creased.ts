@@ -25,12 +25,12 @@ export function creased(mesh: Mesh, crease = CREASE): ShadingBuffers {
     let [x, y, z] = [0, 0, 0]
     for (let k = around.from[vertex]!; k < around.from[vertex + 1]!; k++) {
       const f = around.faces[k]!
-      if (f !== own && cosine(normals, own, f) < limit) continue
+      if (f !== own && !isSmooth(normals, own, f, limit)) continue
       x += normals[3 * f]!
       y += normals[3 * f + 1]!
       z += normals[3 * f + 2]!
     }
-    const length = Math.hypot(x, y, z) || 1
+    const length = Math.sqrt(x * x + y * y + z * z) || 1
     const n = [x / length, y / length, z / length] as const
     let index = first[vertex]!
     while (index !== -1 && !sameNormal(out.normals, index, n)) index = next[index]!
@@ -59,7 +59,12 @@ function sameNormal(
   index: number,
   n: readonly [number, number, number],
 ): boolean {
-  return [0, 1, 2].every((k) => Math.abs(normals[3 * index + k]! - n[k]!) < SAME_NORMAL)
+  const at = 3 * index
+  return (
+    Math.abs(normals[at]! - n[0]) < SAME_NORMAL &&
+    Math.abs(normals[at + 1]! - n[1]) < SAME_NORMAL &&
+    Math.abs(normals[at + 2]! - n[2]) < SAME_NORMAL
+  )
 }
 
 function faceNormal(p: Float64Array, t: Uint32Array, f: number): [number, number, number] {
@@ -69,11 +74,12 @@ function faceNormal(p: Float64Array, t: Uint32Array, f: number): [number, number
   return [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
 }
 
-function cosine(n: Float64Array, a: number, b: number): number {
+/** True where two faces bend by less than the angle of this cosine. */
+function isSmooth(n: Float64Array, a: number, b: number, limit: number): boolean {
   const [i, j] = [3 * a, 3 * b]
-  const dot = n[i]! * n[j]! + n[i + 1]! * n[j + 1]! + n[i + 2]! * n[j + 2]!
-  const size = Math.hypot(n[i]!, n[i + 1]!, n[i + 2]!) * Math.hypot(n[j]!, n[j + 1]!, n[j + 2]!)
-  return size > 0 ? dot / size : -1
+  const [ax, ay, az, bx, by, bz] = [n[i]!, n[i + 1]!, n[i + 2]!, n[j]!, n[j + 1]!, n[j + 2]!]
+  const size = Math.sqrt((ax * ax + ay * ay + az * az) * (bx * bx + by * by + bz * bz))
+  return size > 0 && ax * bx + ay * by + az * bz >= limit * size
 }
 
 /** Faces about each vertex, as runs of one list. */
