@@ -4,6 +4,8 @@ import sharp, { type Sharp } from 'sharp'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { autoProfile } from '../core/calibrate/auto-profile'
 import { distanceTo, profileError, visibleOf } from '../demo/bench/judge'
+import { silhouetteMisses, silhouetteReport } from '../core/measure/silhouette'
+import { tracedEdges, trueView } from '../demo/bench/true-silhouette'
 import { LAMP_ROOM } from '../demo/lamp-room'
 import { truthOf } from '../demo/maker/photo'
 import { chainOf } from '../demo/maker/shape'
@@ -47,6 +49,15 @@ describe('the whole way from a photo to its half-profile', () => {
     expect(error.rms).toBeLessThan(0.1)
     expect(Math.abs(error.diameter)).toBeLessThan(0.25)
     expect(Math.abs(error.volume)).toBeLessThan(0.6)
+  })
+
+  it('its silhouette through the true camera lies on the photo maker’s contour within a pixel', () => {
+    const edges = tracedEdges(bottle)
+    const profile = Float64Array.from(plain.profile.flat())
+    const misses = [edges.left, edges.right].map((side) => silhouetteMisses(trueView(bottle), side.map(([x, y]) => ({ x, y })), profile)) // prettier-ignore
+    const { rmsPx, medianPx } = silhouetteReport(misses[0]!, misses[1]!)!
+    expect(rmsPx).toBeLessThan(1)
+    expect(medianPx).toBeLessThan(0.5)
   })
 
   it('a mirrored picture gives the same', async () => {

@@ -12,6 +12,7 @@ import type { AssemblyFigures } from '../../core/measure/assembly-figures'
 import type { Build } from '../../core/piece/build'
 import type { SolidProfile } from '../../core/piece/derive'
 import type { Making } from '../../core/piece/plan-assembly'
+import type { SilhouetteReport } from '../../core/measure/silhouette'
 import type { Turn } from '../../core/solid/revolve'
 
 /** What the worker does for the page; Comlink carries the calls, typed arrays are transferred. */
@@ -27,6 +28,8 @@ export interface SolidWorker {
   readAhead(outline: PieceOutline, view: View, toleranceMm: number | null): ReadAhead
   /** The curve of few elements along a run of points [r, z] mm; both ends stay. */
   fitRun(points: [number, number][], toleranceMm: number): FittedCurve
+  /** How far the silhouette of the solid lies from the edges found in the photo. */
+  silhouette(outline: PieceOutline, view: View, solid: SolidProfile): SilhouetteReport | null
   /** The bytes of a file of the piece. */
   handOver(document: PieceDocument, format: Format, timeStamp: string): Promise<Uint8Array<ArrayBuffer>>
   /** Several files in one archive. */

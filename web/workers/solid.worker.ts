@@ -6,6 +6,7 @@ import { fitCurve } from '../../core/profile/fit-curve'
 import { assemblyFigures } from '../../core/measure/assembly-figures'
 import { build } from '../../core/piece/build'
 import { isAssembled } from '../../core/piece/plan-assembly'
+import { checkSilhouette } from '../../core/piece/silhouette-check'
 import type { PieceDocument } from '../../core/piece/schema'
 import { loadKernel } from './kernel'
 import type { SolidWorker } from './protocol'
@@ -30,6 +31,7 @@ const worker: SolidWorker = {
     const held = { start: true, end: true }
     return fitCurve(points, { toleranceMm, held, newId: () => String(count++) })
   },
+  silhouette: checkSilhouette,
   async handOver(document, format, timeStamp) {
     const bytes = handOver(document, format, { timeStamp, kernel: await kernelFor(document) })
     return transfer(bytes, [bytes.buffer])

@@ -7,6 +7,7 @@ import { usePiece } from '../../stores/piece'
 import { useFigures } from '../use-figures'
 import UnitChoice from '../UnitChoice.vue'
 import PrintSection from '../solid/PrintSection.vue'
+import SilhouetteSection from '../solid/SilhouetteSection.vue'
 import VesselSection from '../solid/VesselSection.vue'
 import PanelFrame from './PanelFrame.vue'
 
@@ -53,6 +54,7 @@ const facetLoss = computed(() => {
       }}<template v-if="assembled">; what its parts change, from their meshes</template>. A mesh of
       {{ piece.document.solid.sides }} sides holds {{ facetLoss }} % less.
     </p>
+    <SilhouetteSection v-if="figures && piece.document.photo" />
     <VesselSection />
     <PrintSection />
     <p v-if="piece.derived.calibration.view.kind === 'distant'" class="soft">
