@@ -8,6 +8,7 @@ import { partMesh, type PartShape } from './part-shapes'
 import { ON_AXIS, placementMatrix, type Placement } from './placement'
 import { sidesOfPart, type Turn } from './revolve'
 import { shadingBuffers, type ShadingBuffers } from './shading'
+import { threadSleeve } from './thread'
 
 /** What a part does to the solid it belongs to; `separate` ones are solids of their own. */
 export type Relation = 'added' | 'cut' | 'common' | 'separate'
@@ -194,6 +195,18 @@ function roomAbout(
     if (p.relation === 'added' && p.target === BODY) {
       const shape = p.shape.kind === 'thread' ? { ...p.shape, clearanceMm } : p.shape
       room.push(toolOf(kernel, { ...p, shape, surface }, body, own))
+      const sleeve = shape.kind === 'thread' ? threadSleeve(shape) : null
+      if (sleeve) {
+        const { diameterMm, fromMm, toMm } = sleeve
+        const cylinder = {
+          kind: 'cylinder',
+          diameterMm,
+          topDiameterMm: diameterMm,
+          heightMm: toMm - fromMm,
+        } as const
+        const place = { ...p.place, z: p.place.z + fromMm }
+        room.push(toolOf(kernel, { ...p, shape: cylinder, place, surface }, body, own))
+      }
     }
   return room.length === 1 ? room[0]! : own(kernel.Manifold.union(room))
 }

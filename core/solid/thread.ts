@@ -123,22 +123,36 @@ function buriedFoot(
   pitchMm: number,
 ) {
   const most = (pitchMm * (1 - APART)) / 2
-  const depth = slope > 0 ? Math.min(sunk, Math.max(0, (most - root / 2) / slope)) : sunk
+  // Grown ridges may meet above the surface already: then what lies below belongs to the sleeve.
+  const depth = slope > 0 ? Math.min(sunk, (most - root / 2) / slope) : sunk
   return { inner: foot - sunk - 0.01, bend: foot - depth, half: root / 2 + slope * depth }
 }
 
 const faded = (turnsFromEnd: number) => FADED + (1 - FADED) * Math.min(1, turnsFromEnd / FADE_TURNS)
 
 /** Depth and heights of the section, grown square to its flanks. */
-function sectionOf({ depthMm, crestMm, rootMm, pitchMm, clearanceMm: c }: Thread) {
+function sectionOf({ depthMm, crestMm, rootMm, clearanceMm: c }: Thread) {
   const slope = (rootMm - crestMm) / 2 / depthMm
   const flank = Math.hypot(1, slope)
   return {
     slope,
     depth: depthMm + c,
     crest: crestMm + 2 * c * (flank - slope),
-    root: Math.min(rootMm + 2 * c * flank, pitchMm * (1 - APART)),
+    root: rootMm + 2 * c * flank,
   }
+}
+
+/**
+ * Where grown ridges run into each other: the cylinder that they share, by its height from the origin; null where they keep
+ * apart.
+ */
+export function threadSleeve(thread: Thread): { diameterMm: number; fromMm: number; toMm: number } | null {
+  const { root, slope } = sectionOf(thread)
+  const { diameterMm, pitchMm, starts, turns } = thread
+  const above = slope > 0 ? (root - pitchMm * (1 - APART)) / 2 / slope : 0
+  if (above <= 0) return null
+  const beyond = pitchMm * starts * BEYOND + pitchMm / 2
+  return { diameterMm: diameterMm + 2 * above, fromMm: -beyond, toMm: pitchMm * starts * turns + beyond }
 }
 
 function requireWindable({ diameterMm, pitchMm, depthMm, crestMm, rootMm, turns, starts }: Thread): void {

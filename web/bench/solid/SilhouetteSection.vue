@@ -67,6 +67,10 @@ const LEAST_PX = 1
         label="Distance of the photo’s edges from the silhouette, by height"
         caption="From foot to top, both sides; above the line: outside of the solid."
       />
+      <p v-if="piece.wholeDerived.calibration.view.kind === 'distant' && report.rmsPx > 3" class="soft">
+        Read as a distant view, foot and rim are straight; where they show as arcs in the photo they lie
+        outside. The near view, under Calibrate, knows them.
+      </p>
       <p class="soft">
         The silhouette is computed from the exact curve through the photo’s camera; parts aren’t in it.
       </p>
