@@ -15,6 +15,8 @@ export const PART_KINDS = [
   { kind: 'slot', name: 'Slot', words: 'Slot across the top' },
   { kind: 'flat', name: 'Flat', words: 'Flat on the side' },
   { kind: 'thread', name: 'Thread', words: 'Screw thread on the neck' },
+  { kind: 'tube', name: 'Handle', words: 'Handle, spout or hose, drawn' },
+  { kind: 'plate', name: 'Lever', words: 'Lever or bracket, drawn' },
   { kind: 'filling', name: 'Filling', words: 'What it is filled with' },
 ] as const
 export type PartKind = (typeof PART_KINDS)[number]['kind']
@@ -139,6 +141,34 @@ export function newPart(kind: PartKind, id: string, about: PartSurroundings): Pa
         shape: { kind: 'thread', ...own, turns, starts: 1, hand: 'right' },
         place: at({ z: rounded(neck.toMm - pitch * (turns + 0.5)) }),
       }
+    }
+    case 'tube': {
+      // An ear from the shoulder down to the belly, its ends within the wall.
+      const [upper, lower] = [lowestMm + 0.75 * height, lowestMm + 0.3 * height]
+      const [a, b] = [about.radiusAt(upper), about.radiusAt(lower)]
+      const mm = rounded(0.2 * wide)
+      const out = wide + 0.6 * wide
+      const points = [
+        { x: a - mm / 2, z: upper },
+        { x: (a + out) / 2 + mm / 2, z: upper + mm / 2 },
+        { x: out, z: (upper + lower) / 2 + 0.1 * height },
+        { x: (b + out) / 2, z: lower + 0.03 * height },
+        { x: b - mm / 2, z: lower },
+      ].map(({ x, z }) => ({ x: rounded(x), z: rounded(z), mm }))
+      return { ...base, relation: 'added', shape: { kind: 'tube', points, flat: 1, ends: 'flat' } }
+    }
+    case 'plate': {
+      const z = lowestMm + height / 2
+      const r = about.radiusAt(z)
+      const [long, tall] = [0.8 * wide, 0.25 * wide]
+      const points = [
+        { x: r - tall / 2, z: z - tall / 2 },
+        { x: r + long, z: z - tall / 4 },
+        { x: r + long, z: z + tall / 4 },
+        { x: r - tall / 2, z: z + tall / 2 },
+      ].map((p) => ({ x: rounded(p.x), z: rounded(p.z) }))
+      const widthMm = rounded(0.15 * wide)
+      return { ...base, relation: 'added', shape: { kind: 'plate', points, widthMm, roundMm: rounded(widthMm / 4), smooth: false } } // prettier-ignore
     }
     case 'filling': {
       const { bottomMm, brimMm } = about.fill ?? { bottomMm: lowestMm, brimMm: highestMm }

@@ -57,8 +57,16 @@ export function planAssembly(document: Making, solid: SolidProfile): PlannedAsse
       problems.push({ part: part.id, code: error.code, message: `“${part.name}”: ${error.message}` })
     }
   }
-  const body = { flat, sides, turn: turn ?? undefined, surfaces: chords }
+  const body = { flat, sides, turn: turn ?? undefined, surfaces: chords, cavity: cavityOf(solid) }
   return { plan: { body, parts, surfaces: surfaces.length }, surfaces, problems }
+}
+
+/** The inside of a hollow piece up to its rim, closed level. */
+function cavityOf({ hollow }: SolidProfile): Float64Array | undefined {
+  if (!hollow) return undefined
+  const upwards = hollow.inside.map(backwardsSegment).reverse()
+  const [r, z] = endOf(upwards.at(-1)!)
+  return flatten([...upwards, lineSegment([r, z], [0, z], upwards.length)]).points
 }
 
 function plannedPart(part: Part, document: Making, solid: SolidProfile, surface: number): PlannedPart {

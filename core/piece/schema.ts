@@ -251,6 +251,19 @@ const Shape = v.variant('kind', [
     starts: Count(1, 12),
     hand: v.picklist(['right', 'left']),
   }),
+  v.object({
+    kind: v.literal('tube'),
+    points: v.pipe(v.array(v.object({ x: Coordinate, z: Coordinate, mm: Coordinate })), v.maxLength(200)),
+    flat: v.pipe(v.number(), v.minValue(0.05), v.maxValue(20)),
+    ends: v.picklist(['flat', 'round']),
+  }),
+  v.object({
+    kind: v.literal('plate'),
+    points: v.pipe(v.array(v.object({ x: Coordinate, z: Coordinate })), v.maxLength(200)),
+    widthMm: Coordinate,
+    roundMm: v.pipe(Coordinate, v.minValue(0)),
+    smooth: v.boolean(),
+  }),
   /** What the vessel holds up to a level. */
   v.object({ kind: v.literal('filling'), levelMm: Coordinate }),
 ])

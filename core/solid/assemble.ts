@@ -39,6 +39,8 @@ export interface AssemblyPlan {
     turn?: Turn
     /** Number of the surface of each chord of the profile. */
     surfaces: readonly number[]
+    /** The room inside a hollow body, as a closed half-profile: what is added to the body keeps out of it. */
+    cavity?: Float64Array
   }
   parts: readonly PlannedPart[]
   /** Surfaces are numbered from 0 up to this; what is cut open gets the number itself. */
@@ -99,6 +101,7 @@ export function assemble(
     const solids = new Map<string, Body>([[BODY, own(toBody(kernel, plain, runs))]])
     const plainMesh = toMesh(solids.get(BODY)!)
     const reachMm = reachOf(body.flat.points)
+    const cavity = body.cavity && own(cavityOf(kernel, body.cavity, body.sides, base))
     parts.forEach((part, k) => {
       onStep(k, parts.length)
       try {
@@ -110,7 +113,10 @@ export function assemble(
           const fitted = part.clearanceMm ? own(tool.subtract(roomAbout(kernel, part, parts, { ...body, reachMm, base }, own))) : tool // prettier-ignore
           if (fitted.isEmpty()) throw nothingLeft()
           solids.set(target, fitted)
-        } else solids.set(target, worked(before!, tool, part.relation, own))
+        } else {
+          const clear = part.relation === 'added' && target === BODY && cavity ? own(tool.subtract(cavity)) : tool // prettier-ignore
+          solids.set(target, worked(before!, clear, part.relation, own))
+        }
       } catch (error) {
         if (!(error instanceof CoreError)) throw error
         problems.push({ part: part.id, code: error.code, message: `“${part.name}”: ${error.message}` })
@@ -144,6 +150,12 @@ interface Frame {
   reachMm: number
   /** The kernel's number of surface 0. */
   base: number
+}
+
+function cavityOf(kernel: Kernel, points: Float64Array, sides: number, base: number): Body {
+  const corner = new Uint8Array(points.length / 2).fill(1)
+  const flat = { points, corner, segmentStart: Uint32Array.of(0, corner.length - 1) }
+  return toBody(kernel, shadingBuffers(flat, sides), [{ from: 0, surface: base }])
 }
 
 /** The part with all its copies as one body. */

@@ -2,6 +2,7 @@ import earcut from 'earcut'
 import { CoreError } from '../errors'
 import type { FlatProfile } from '../profile/flatten'
 import { creased } from './creased'
+import { plateMesh, tubeMesh, type Plate, type Tube } from './fitting'
 import type { Mesh } from './mesh'
 import { shadingBuffers, type ShadingBuffers } from './shading'
 import { sideError } from './sides'
@@ -23,6 +24,9 @@ export type PartShape =
   /** All that lies farther out than the origin, between two heights. */
   | { kind: 'flat'; fromMm: number; toMm: number }
   | ({ kind: 'thread' } & Thread)
+  /** In the plane of the photo, as drawn. */
+  | ({ kind: 'tube' } & Tube)
+  | ({ kind: 'plate' } & Plate)
 
 export interface ShapeOptions {
   /** Sides of what is round. */
@@ -67,6 +71,10 @@ export function partMesh(shape: PartShape, { sides, reachMm }: ShapeOptions): Sh
     }
     case 'thread':
       return creased(threadMesh(shape, sides))
+    case 'tube':
+      return creased(tubeMesh(shape, Math.max(8, Math.ceil(sides / 2))))
+    case 'plate':
+      return creased(plateMesh(shape))
   }
 }
 

@@ -11,6 +11,7 @@ import { usePiece } from '../stores/piece'
 import CalibrationOverlay from './overlay/CalibrationOverlay.vue'
 import CombOverlay from './overlay/CombOverlay.vue'
 import CurvatureOverlay from './overlay/CurvatureOverlay.vue'
+import FittingOverlay from './overlay/FittingOverlay.vue'
 import GridOverlay from './overlay/GridOverlay.vue'
 import InsideOverlay from './overlay/InsideOverlay.vue'
 import OutlineOverlay from './overlay/OutlineOverlay.vue'
@@ -194,6 +195,7 @@ const cursor = computed(() =>
         :height="height"
         :filled="stage === 'check'"
       />
+      <FittingOverlay v-if="stage === 'solid'" />
       <CombOverlay
         v-if="stage === 'profile' && bench.comb"
         :sign="tools.profile.sign.value"

@@ -32,5 +32,6 @@ export const TOOL_HINTS: Partial<Record<Tool, string[]>> = {
   'paint-piece': ['Paint over what is piece, then find the outline again.'],
   'paint-backdrop': ['Paint over what is not, then find the outline again.'],
   mark: ['Click places that lie on the outline, then find it again.'],
+  fitting: ['Click on along the fitting beside the body; drag its points. Esc puts the tool down.'],
   crop: ['Click one corner of the part to keep.', 'Click the opposite corner.'],
 }

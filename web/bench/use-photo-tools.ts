@@ -7,6 +7,7 @@ import { usePiece } from '../stores/piece'
 import type { Mark } from './calibration-marks'
 import { useEdgePen } from './outline/use-edge-pen'
 import { useGuides } from './outline/use-guides'
+import { useFitting } from './solid/use-fitting'
 import { useCalibrationTools } from './use-calibration-tools'
 import type { Bend } from './use-bends'
 import { useProfileTools, type Modifiers } from './use-profile-tools'
@@ -24,6 +25,7 @@ type Grip =
   | { what: 'bend'; bend: Bend }
   /** All that is chosen, taken by a segment. */
   | { what: 'chosen'; from: ScreenPoint }
+  | { what: 'fitting'; index: number }
   | { what: 'frame' }
   /** The press itself did it all. */
   | { what: 'done' }
@@ -39,6 +41,7 @@ export function usePhotoTools(stage: () => Stage) {
   const profile = useProfileTools()
   const edgePen = useEdgePen()
   const guides = useGuides()
+  const fitting = useFitting()
   const grip = shallowRef<Grip | null>(null)
   const pointer = shallowRef<ScreenPoint | null>(null)
   const dragging = computed(
@@ -60,12 +63,14 @@ export function usePhotoTools(stage: () => Stage) {
         ...profile.handles().map(({ id, at }) => ({ grip: { what: 'node' as const, id }, at })),
         ...profile.bends.value.map(({ bend, at }) => ({ grip: { what: 'bend' as const, bend }, at })),
       ]
+    if (stage() === 'solid')
+      return fitting.handles().map(({ index, at }) => ({ grip: { what: 'fitting', index }, at }))
     return []
   }
 
   function hit(at: ScreenPoint, event: PointerEvent): Grip | null {
     // A mark may be set right on another one (a height starts where the plumb line does), so placing comes first.
-    if (bench.tool !== 'none' && bench.tool !== 'pen') return null
+    if (bench.tool !== 'none' && bench.tool !== 'pen' && bench.tool !== 'fitting') return null
     let nearest = bench.tool === 'pen' ? PEN_HIT_PX : event.pointerType === 'touch' ? TOUCH_HIT_PX : HIT_PX
     let best: Grip | null = null
     for (const handle of handles()) {
@@ -82,6 +87,7 @@ export function usePhotoTools(stage: () => Stage) {
   function useAt(at: ScreenPoint, keys: Modifiers | null = null): void {
     if (bench.tool === 'pen') profile.pen.place(profile.snapped(at, keys, null), at, keys)
     else if (bench.tool === 'edge') edgePen.place(at)
+    else if (bench.tool === 'fitting') fitting.add(at)
     else if (bench.tool === 'mark') guides.mark(at)
     else calibration.place(at)
   }
@@ -122,6 +128,7 @@ export function usePhotoTools(stage: () => Stage) {
       if (grip.value?.what === 'node') profile.drag(grip.value.id, at, event)
       else if (grip.value?.what === 'chosen') profile.dragChosen(grip.value.from, at)
       else if (grip.value?.what === 'frame') profile.frame.value = { from: profile.frame.value!.from, to: at }
+      else if (grip.value?.what === 'fitting') fitting.drag(grip.value.index, at)
       else if (grip.value?.what === 'bend') profile.bend(grip.value.bend, at)
       else if (grip.value?.what === 'paint') guides.paint(at)
       else if (grip.value?.what === 'mark') calibration.drag(grip.value.mark, at)
@@ -135,7 +142,8 @@ export function usePhotoTools(stage: () => Stage) {
         if (held?.what === 'mark') calibration.cancel()
       } else if (held?.what === 'place') useAt(at, event)
       else if (held?.what === 'mark') calibration.drop()
-      else if (held?.what === 'bend' && piece.preview) piece.dispatch(piece.preview)
+      else if ((held?.what === 'bend' || held?.what === 'fitting') && piece.preview)
+        piece.dispatch(piece.preview)
       else if (held?.what === 'frame') profile.chooseFramed()
       else if (held?.what === 'chosen') profile.letGo(null)
       else if (held?.what === 'node') {

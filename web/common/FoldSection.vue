@@ -67,9 +67,13 @@ button {
 }
 .inside :deep(.pair) {
   display: grid;
-  grid-template-columns: 84px 1fr;
+  grid-template-columns: 84px minmax(0, 1fr);
   align-items: center;
   gap: 8px;
+}
+.inside :deep(select) {
+  width: 100%;
+  min-width: 0;
 }
 .inside :deep(.pair .name) {
   color: var(--ink-soft);

@@ -21,6 +21,7 @@ export const TOOLS = [
   'paint-backdrop',
   'mark',
   'pen',
+  'fitting',
 ] as const
 export type Tool = (typeof TOOLS)[number]
 
@@ -108,6 +109,8 @@ export const useBench = defineStore('bench', () => {
   /** Stretch of the outline that is pointed out, heights in mm. */
   const stretch = shallowRef<{ from: number; to: number } | null>(null)
   const sheetOpen = ref(false)
+  /** The fitting whose points are shown over the photo. */
+  const fitting = ref<string | null>(null)
   /** Which side of the solid its panel shows. */
   const solidSheet = ref<'body' | 'parts' | 'zones' | 'look'>('body')
 
@@ -152,6 +155,7 @@ export const useBench = defineStore('bench', () => {
     filling,
     solid,
     solidSheet,
+    fitting,
     judging,
     dividers,
     chosenSize,

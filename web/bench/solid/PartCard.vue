@@ -12,6 +12,7 @@ import { formatVolume } from '../use-figures'
 import MaterialChoice from './MaterialChoice.vue'
 import NameField from './NameField.vue'
 import { PLACE_FIELDS, REPEATED, SHAPE_FIELDS, type PartField } from './part-fields'
+import FittingPoints from './FittingPoints.vue'
 import { useBuild } from './use-build'
 
 /** All that can be said of one part. */
@@ -129,6 +130,7 @@ const fit = computed(() => {
       >Shape its half-profile</AButton
     >
   </div>
+  <FittingPoints v-if="part.shape.kind === 'tube' || part.shape.kind === 'plate'" :part="part" />
   <template v-for="row in rows" :key="row.field.key">
     <NumberField
       v-if="row.field.kind === 'angle'"
@@ -146,9 +148,9 @@ const fit = computed(() => {
       :value="row.value"
       unit=""
       :digits="2"
-      :min="row.field.key === 'starts' ? 1 : 0.1"
-      :max="row.field.key === 'starts' ? 12 : 200"
-      @commit="(v) => row.set(row.field.key === 'starts' ? Math.round(v) : v)"
+      :min="row.field.range?.[0]"
+      :max="row.field.range?.[1]"
+      @commit="(v) => row.set(row.field.whole ? Math.round(v) : v)"
     />
     <LengthField
       v-else

@@ -9,6 +9,9 @@ export interface PartField {
   /** `height` may lie below the ground; the others of lengths are more than 0, or from 0 on where `orZero` says so. */
   kind: 'length' | 'height' | 'angle' | 'number'
   orZero?: true
+  /** Of plain numbers. */
+  range?: readonly [number, number]
+  whole?: true
 }
 
 const length = (key: string, label: string, orZero?: true): PartField => ({ key, label, kind: 'length', orZero }) // prettier-ignore
@@ -30,9 +33,11 @@ export const SHAPE_FIELDS: Record<ShapeKind, readonly PartField[]> = {
     length('depthMm', 'Depth'),
     length('crestMm', 'Crest'),
     length('rootMm', 'Root'),
-    { key: 'turns', label: 'Turns', kind: 'number' },
-    { key: 'starts', label: 'Starts', kind: 'number' },
+    { key: 'turns', label: 'Turns', kind: 'number', range: [0.1, 200] },
+    { key: 'starts', label: 'Starts', kind: 'number', range: [1, 12], whole: true },
   ],
+  tube: [{ key: 'flat', label: 'Across × ⌀', kind: 'number', range: [0.05, 20] }],
+  plate: [length('widthMm', 'Width'), length('roundMm', 'Rounded by', true)],
   filling: [height('levelMm', 'Level')],
 }
 
@@ -53,8 +58,10 @@ export const PLACE_FIELDS: Record<ShapeKind, readonly PartField[]> = {
   slot: [height('z', 'Floor at'), height('r', 'Off centre'), angle('azimuth', 'Along'), angle('lean', 'Slopes')], // prettier-ignore
   flat: [height('r', 'From axis'), angle('azimuth', 'Faces'), angle('lean', 'Slopes')],
   thread: [height('z', 'Begins at'), angle('azimuth', 'Round at')],
+  tube: [angle('azimuth', 'Round at')],
+  plate: [angle('azimuth', 'Round at')],
   filling: [],
 }
 
 /** Kinds that can be repeated about the axis. */
-export const REPEATED: ReadonlySet<ShapeKind> = new Set(['cylinder', 'ball', 'block', 'sector', 'slot', 'flat', 'turned']) // prettier-ignore
+export const REPEATED: ReadonlySet<ShapeKind> = new Set(['cylinder', 'ball', 'block', 'sector', 'slot', 'flat', 'turned', 'tube', 'plate']) // prettier-ignore
