@@ -77,6 +77,9 @@ export type Command =
   | { type: 'set-sides'; sides: number }
   /** Hollow with a wall, or filled. */
   | { type: 'set-wall'; wall: PieceDocument['solid']['wall'] }
+  /** The inside as a curve of its own; null: by the wall's rule, or none. */
+  | { type: 'set-inside'; inside: HalfProfile | null }
+  | { type: 'shape-inside'; command: ProfileCommand }
   | { type: 'set-turn'; turn: PieceDocument['solid']['turn'] }
   | { type: 'set-material'; material: string | null }
   | { type: 'set-part'; part: Part }
@@ -118,6 +121,8 @@ const LABELS: Record<Command['type'], string> = {
   'remove-known-size': 'remove a known size',
   'set-sides': 'change the sides',
   'set-wall': 'change the wall',
+  'set-inside': 'change the inside',
+  'shape-inside': 'shape the inside',
   'set-turn': 'change the turn',
   'set-material': 'change the material',
   'set-part': 'change a part',
@@ -136,6 +141,7 @@ const LABELS: Record<Command['type'], string> = {
 
 /** The command in words, for "Undo: …". */
 export function commandLabel(command: Command): string {
+  if (command.type === 'shape-inside') return `${LABELS[command.command.type]} of the inside`
   if (command.type === 'shape-part') return `${LABELS[command.command.type]} of a part`
   return LABELS[command.type]
 }
@@ -163,6 +169,13 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
       return { ...document, solid: { ...document.solid, sides: command.sides } }
     case 'set-wall':
       return { ...document, solid: { ...document.solid, wall: command.wall } }
+    case 'set-inside':
+      return { ...document, solid: { ...document.solid, inside: command.inside } }
+    case 'shape-inside': {
+      const { inside } = document.solid
+      const profile = inside && applyToProfile(inside, command.command, solvedOf(document))
+      return profile === inside ? document : { ...document, solid: { ...document.solid, inside: profile } }
+    }
     case 'set-turn':
       return { ...document, solid: { ...document.solid, turn: command.turn } }
     case 'set-material':
@@ -373,14 +386,17 @@ function withCalibration(
   return refitted({ ...moved, outline: { ...moved.outline!, fitMm: moved.outline!.fitMm! * grown } })
 }
 
-/** Profiles of parts that were drawn in the photo follow it as the piece's own does. */
+/** Profiles of parts and of the inside that were drawn in the photo follow it as the piece's own does. */
 function withParts(document: PieceDocument, view: View): PieceDocument {
-  if (!document.parts.some((part) => part.shape.kind === 'turned')) return document
+  const { inside } = document.solid
+  const solid = inside ? { ...document.solid, inside: recalibrate(inside, view) } : document.solid
+  if (!document.parts.some((part) => part.shape.kind === 'turned'))
+    return inside ? { ...document, solid } : document
   const parts = document.parts.map((part) => {
     if (part.shape.kind !== 'turned') return part
     return { ...part, shape: { ...part.shape, profile: recalibrate(part.shape.profile, view) } }
   })
-  return { ...document, parts }
+  return { ...document, solid, parts }
 }
 
 /** Size of what is seen, in a measure that two views of one photo can be compared by. */

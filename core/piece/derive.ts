@@ -3,6 +3,7 @@ import { solveCalibration, type SolvedCalibration } from '../calibrate/calibrate
 import { closeToAxis, reversed } from '../profile/edit'
 import { extent, flatten, type FlatProfile } from '../profile/flatten'
 import { firstCrossing, openEnds, profileFaults, signedArea, type OpenEnd } from '../profile/check'
+import { hollowByHand } from '../profile/inside-by-hand'
 import { hollowOut, type HollowProfile } from '../profile/hollow'
 import { profileSegments, roundedSegments } from '../profile/profile-segments'
 import type { EdgeNote } from '../profile/edges'
@@ -109,13 +110,15 @@ function solidProfile(
 /** The solid with its wall; where that can't be, filled, and why. */
 function hollowed(
   filled: SolidProfile | null,
-  { solid: { wall } }: PieceDocument,
+  { solid: { wall, inside } }: PieceDocument,
   ends: readonly OpenEnd[],
   options: DeriveOptions,
 ): { solid: SolidProfile | null; notes: Problem[] } {
-  if (!filled || !wall) return { solid: filled, notes: [] }
+  if (!filled || !(inside ?? wall)) return { solid: filled, notes: [] }
   try {
-    const hollow = hollowOut(filled.segments, wall)
+    const hollow = inside
+      ? hollowByHand(filled.segments, profileSegments(inside.nodes))
+      : hollowOut(filled.segments, wall!)
     const flat = flatten(hollow.segments, options)
     const crossing = firstCrossing(flat.points)
     if (crossing) return { solid: filled, notes: [wallCrosses(crossing.z)] }

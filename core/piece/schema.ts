@@ -202,7 +202,9 @@ const Wall = v.object({
   ),
   floorMm: Positive(),
   way: v.picklist(['inwards', 'outwards']),
-  lip: v.picklist(['flat', 'round']),
+  lip: v.picklist(['flat', 'round', 'bead']),
+  beadMm: v.optional(Positive()),
+  punt: v.optional(v.nullable(v.object({ diameterMm: Positive(), heightMm: Positive() }))),
   bore: v.boolean(),
 })
 
@@ -311,6 +313,8 @@ const MAKING = {
   solid: v.object({
     sides: Count(LEAST_SIDES, MOST_SIDES),
     wall: v.optional(v.nullable(Wall)),
+    /** The inside drawn by hand, in place of a wall by rule. */
+    inside: v.optional(v.nullable(Profile)),
     /** A part of a turn, radians; absent: a full one. */
     turn: v.optional(
       v.nullable(

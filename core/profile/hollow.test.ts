@@ -8,7 +8,8 @@ import { flatten } from './flatten'
 import { hollowOut, type Wall } from './hollow'
 import type { ProfileNode } from './profile'
 import { profileSegments } from './profile-segments'
-import { lineSegment, pointOn, startOf, type Segment } from './segments'
+import { hollowByHand } from './inside-by-hand'
+import { backwardsSegment, endOf, lineSegment, pointOn, startOf, type Segment } from './segments'
 import { node } from './test-samples'
 
 const WALL: Wall = { mm: 2, levels: [], floorMm: 3, way: 'inwards', lip: 'flat', bore: false }
@@ -166,5 +167,99 @@ describe('a hollow piece by rule', () => {
       { numRuns: 80 },
     )
     expect(hollowed).toBeGreaterThan(40)
+  })
+})
+
+/** 60 mm wide, 80 mm tall. */
+const cup = [node(0, 0), node(30, 0), node(30, 80), node(0, 80)]
+
+describe('a rim rolled to a bead', () => {
+  const bead = (mm: number) => hollow(cup, { mm: 2, lip: 'bead', beadMm: mm })
+
+  it('keeps the height, and adds what a torus has beyond the wall (Pappus and Guldinus)', () => {
+    const made = bead(5)
+    expect(made.notes).toEqual([])
+    const heights = flatten(made.segments, { toleranceMm: 1e-4 }).points.filter((_, i) => i % 2 === 1)
+    expect(Math.max(...heights)).toBeCloseTo(80, 4)
+    const flat = hollow(cup, { mm: 2 })
+    // The wall of 29 mm mean radius up to the circle, and the circle of 2.5 mm: centred above the wall's middle.
+    const start = endOf(made.outside.at(-1)!)[1]
+    expect(start).toBeCloseTo(80 - 2.5 - Math.sqrt(2.5 ** 2 - 1), 9)
+    const cut = 2 * Math.PI * 29 * 2 * (80 - start)
+    const segment = 2.5 ** 2 * Math.asin(1 / 2.5) - Math.sqrt(2.5 ** 2 - 1)
+    const torus = 2 * Math.PI * 29 * (Math.PI * 2.5 ** 2 - segment)
+    const gained = volume(made.segments) - volume(flat.segments)
+    expect(gained).toBeCloseTo(torus - cut, 6)
+    expect(firstCrossing(flatten(made.segments).points)).toBeNull()
+  })
+
+  it('that is no thicker than the wall, or closes the mouth, is left away and said', () => {
+    for (const [mm, words] of [
+      [1.9, /no thicker than the wall/],
+      [70, /closes the mouth/],
+    ] as const) {
+      const made = bead(mm)
+      expect(made.notes[0]!.message).toMatch(words)
+      expect(volume(made.segments)).toBeCloseTo(volume(hollow(cup, { mm: 2 }).segments), 6) // prettier-ignore
+    }
+  })
+})
+
+describe('a punt', () => {
+  const punted = (diameterMm: number, heightMm: number) => hollow(cup, { mm: 2, floorMm: 3, punt: { diameterMm, heightMm } }) // prettier-ignore
+  const capVolume = (a: number, h: number) => ((Math.PI * h) / 6) * (3 * a * a + h * h)
+
+  it('takes the cap of a sphere from below and gives the concentric one inside (closed form)', () => {
+    const made = punted(40, 8)
+    expect(made.notes).toEqual([])
+    const flat = hollow(cup, { mm: 2, floorMm: 3 })
+    // Below: a cap of 20 mm and 8 mm. Inside: the sphere 3 mm larger, where it rises over the floor at 3 mm.
+    const R = (20 * 20 + 8 * 8) / 16
+    const rise = 8 + 3 - 3
+    const inner = (Math.PI * rise * rise * (3 * (R + 3) - rise)) / 3
+    const change = volume(made.segments) - volume(flat.segments)
+    expect(change).toBeCloseTo(inner - capVolume(20, 8), 6)
+    expect(startOf(made.outside[0]!)).toEqual([0, 8])
+    expect(endOf(made.inside.at(-1)!)[0]).toBe(0)
+    expect(endOf(made.inside.at(-1)!)[1]).toBeCloseTo(11, 9)
+    // Nowhere thinner than the floor.
+    expect(thinnest(made.outside, made.inside)).toBeGreaterThan(1.999)
+  })
+
+  it('without room is left away and said', () => {
+    expect(punted(70, 8).notes[0]!.message).toMatch(/level foot is 60 mm wide/)
+    expect(punted(20, 12).notes[0]!.message).toMatch(/10 mm high at most/)
+    expect(punted(59, 20).notes[0]!.message).toMatch(/reach the wall/)
+  })
+})
+
+describe('an inside drawn by hand', () => {
+  const inside = (...list: [number, number][]) => profileSegments(list.map(([r, z]) => node(r, z)))
+
+  it('is taken either way round, and holds what it encloses', () => {
+    const up = inside([0, 5], [20, 5], [27, 80])
+    for (const drawn of [up, [...up].reverse().map(backwardsSegment)]) {
+      const made = hollowByHand(profileSegments(cup), drawn)
+      const cone = (Math.PI * 75 * (400 + 20 * 27 + 729)) / 3
+      expect(volume(made.segments)).toBeCloseTo(Math.PI * 900 * 80 - cone, 6)
+      expect(made.outside).toHaveLength(2)
+    }
+  })
+
+  it('may end below the rim: the lip slopes', () => {
+    const made = hollowByHand(profileSegments(cup), inside([0, 5], [25, 5], [25, 76]))
+    expect(firstCrossing(flatten(made.segments).points)).toBeNull()
+    expect(startOf(made.inside[0]!)).toEqual([25, 76])
+  })
+
+  it('that crosses the outside is refused with the place; so are open and empty ones', () => {
+    expect(() => hollowByHand(profileSegments(cup), inside([0, 5], [25, 5], [33, 40], [25, 80]))).toThrow(/cross at ⌀ 60 mm, height (2|3|5)\d/) // prettier-ignore
+    expect(() => hollowByHand(profileSegments(cup), inside([5, 5], [25, 5], [25, 80]))).toThrow(
+      /lower end must lie on the axis/,
+    )
+    expect(() => hollowByHand(profileSegments(cup), inside([0, 5], [25, 5], [0, 60]))).toThrow(
+      /upper one belongs at the rim/,
+    )
+    expect(() => hollowByHand(profileSegments(cup), [])).toThrow(/no points yet/)
   })
 })

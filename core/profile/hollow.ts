@@ -4,6 +4,8 @@ import { firstCrossing } from './check'
 import { crossings } from './crossings'
 import { roundEdges } from './edges'
 import { extent, flatten } from './flatten'
+import { beadedRim } from './rim-bead'
+import { withPunt, type Punt } from './punt'
 import { offsetSegments, straightOn, type OffsetSide } from './offset-segments'
 import type { ProfileNode } from './profile'
 import {
@@ -24,7 +26,10 @@ export interface Wall extends Thickness {
   floorMm: number
   /** The drawn curve is the outside and the wall lies within it, or the inside and the wall lies around it. */
   way: 'inwards' | 'outwards'
-  lip: 'flat' | 'round'
+  lip: 'flat' | 'round' | 'bead'
+  /** ⌀ of the bead, mm. */
+  beadMm?: number
+  punt?: Punt | null
   /** Inside, the neck is bored straight from its narrowest place to the rim. */
   bore: boolean
 }
@@ -85,20 +90,58 @@ export function hollowOut(segments: readonly Segment[], wall: Wall): HollowProfi
       where: `z=${foot[1]}`,
     })
   if (wall.bore && side === 1) other = bored(other, mouthZ)
-  const outside = side === 1 ? [...body] : other
-  const inside = (side === 1 ? other : [...body]).map(backwardsSegment).reverse()
+  const sides = {
+    outside: side === 1 ? [...body] : other,
+    inside: (side === 1 ? other : [...body]).map(backwardsSegment).reverse(),
+  }
+  return withLip(bottomed(sides, wall, notes), wall, thicknessAt(wall, mouthZ), notes)
+}
+
+interface WallSides {
+  outside: Segment[]
+  inside: Segment[]
+}
+
+/** With its punt; where there is no room for it, without, and said. */
+function bottomed({ outside, inside }: WallSides, { punt, floorMm }: Wall, notes: Problem[]): WallSides {
+  if (!punt) return { outside, inside }
+  try {
+    return withPunt(outside, inside, punt, floorMm)
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error
+    notes.push(error)
+    return { outside, inside }
+  }
+}
+
+/** The whole chain, its rim worked as asked for; where that can't be, flat, and said. */
+function withLip({ outside, inside }: WallSides, wall: Wall, thick: number, notes: Problem[]): HollowProfile {
   const [a, b] = [endOf(outside[outside.length - 1]!), startOf(inside[0]!)]
   const rimLine = lineSegment(a, b, outside[outside.length - 1]!.index)
-  const chain = [...outside, rimLine, ...inside]
-  if (wall.lip === 'flat') return { segments: chain, outside, inside, notes }
-  const round = roundedLip(chain, outside.length, thicknessAt(wall, mouthZ))
-  if (!firstCrossing(flatten(round).points)) return { segments: round, outside, inside, notes }
-  notes.push({
-    code: 'lip-flat',
-    message: 'The wall arrives at the rim too slantingly for its lip to be rounded; it stays flat.',
-    where: 'lip',
-  })
-  return { segments: chain, outside, inside, notes }
+  const flat = { segments: [...outside, rimLine, ...inside], outside, inside, notes }
+  if (wall.lip === 'flat') return flat
+  const made = wall.lip === 'bead' ? withBead(flat, wall.beadMm ?? 2 * thick) : { ...flat, segments: roundedLip(flat.segments, outside.length, thick) } // prettier-ignore
+  if ('segments' in made && !firstCrossing(flatten(made.segments).points)) return made
+  notes.push(
+    'segments' in made
+      ? {
+          code: 'lip-flat',
+          message: 'The wall arrives at the rim too slantingly for its lip to be worked so; it stays flat.',
+          where: 'lip',
+        }
+      : made,
+  )
+  return flat
+}
+
+function withBead(flat: HollowProfile, beadMm: number): HollowProfile | CoreError {
+  try {
+    const { outside, bead, inside } = beadedRim(flat.outside, flat.inside, beadMm)
+    return { ...flat, segments: [...outside, bead, ...inside], outside, inside }
+  } catch (error) {
+    if (error instanceof CoreError) return error
+    throw error
+  }
 }
 
 /** A lid rises by no more than this share of its breadth: outlines of rims seen from a little above look so. */
@@ -110,7 +153,7 @@ const LID_TURN = Math.PI / 6
  * The curve without the lid that closes its top, and where its rim is: from the last sharp turn on all runs inwards and
  * nearly level, or exactly level lines end the curve.
  */
-function openMouth(segments: readonly Segment[]): {
+export function openMouth(segments: readonly Segment[]): {
   body: Segment[]
   rim: number
   mouthZ: number

@@ -13,7 +13,7 @@ import { useFileDrop } from '../composables/use-file-drop'
 import { usePhotoBitmap } from '../composables/use-photo-bitmap'
 import { useView } from '../composables/use-view'
 import { useBench } from '../stores/bench'
-import { usePiece } from '../stores/piece'
+import { INSIDE, usePiece } from '../stores/piece'
 import BenchHeader from './BenchHeader.vue'
 import ConflictBanner from './ConflictBanner.vue'
 import { BENCH_KEYS } from './keys'
@@ -79,14 +79,14 @@ watch(
 )
 onBeforeUnmount(() => void piece.close())
 
-/** Takes a part's half-profile in hand, where all tools of the profile work on it. */
+/** Takes the half-profile of a part or of the inside in hand, where all tools of the profile work on it. */
 async function shapePart(id: string) {
   piece.inHand = id
   await go('profile')
 }
 async function putDown() {
+  bench.solidSheet = piece.inHand === INSIDE ? 'body' : 'parts'
   piece.inHand = null
-  bench.solidSheet = 'parts'
   await go('solid')
 }
 

@@ -5,8 +5,9 @@ import { derive } from '../../core/piece/derive'
 import { newHistory, redo, run, takeOver, undo, type History } from '../../core/piece/history'
 import { previewCommand, type Command } from '../../core/piece/commands'
 import { isProfileCommand } from '../../core/piece/profile-commands'
-import { newPiece, type Part, type PieceDocument } from '../../core/piece/schema'
+import { newPiece, type PieceDocument } from '../../core/piece/schema'
 import { wantsSetUp, withCheckpoint } from '../../core/piece/checkpoints'
+import type { HalfProfile } from '../../core/profile/profile'
 import { reportStages } from '../../core/piece/stages'
 import { api } from '../api/client'
 import { Saver, type SaveState } from './saving'
@@ -14,22 +15,23 @@ import { Saver, type SaveState } from './saving'
 /** Tells other tabs which piece was saved, so that they can take it over. */
 const channel = new BroadcastChannel('baldacchino-pieces')
 
-function partInHand({ parts }: PieceDocument, id: string | null): Part | null {
-  const part = id === null ? undefined : parts.find((p) => p.id === id)
-  return part?.shape.kind === 'turned' ? part : null
+/** In place of a part's id: the inside of the body. */
+export const INSIDE = 'inside'
+
+/** The half-profile that is in hand in place of the piece's own: of a turned part, or of the inside. */
+function profileInHand({ parts, solid }: PieceDocument, id: string | null): HalfProfile | null {
+  if (id === null) return null
+  if (id === INSIDE) return solid.inside ?? null
+  const shape = parts.find((p) => p.id === id)?.shape
+  return shape?.kind === 'turned' ? shape.profile : null
 }
 
-/** The document with a part's half-profile in place of its own, so that all tools work on it; its outline stays the piece's. */
-function withPartInHand(document: PieceDocument, id: string | null): PieceDocument {
-  const part = partInHand(document, id)
-  if (part?.shape.kind !== 'turned') return document
-  const { solid } = document
-  return {
-    ...document,
-    profile: part.shape.profile,
-    outline: null,
-    solid: { ...solid, wall: null, turn: null },
-  }
+/** The document with the half-profile in hand in place of its own, so that all tools work on it; its outline stays the piece's. */
+function withProfileInHand(document: PieceDocument, id: string | null): PieceDocument {
+  const profile = profileInHand(document, id)
+  if (!profile) return document
+  const solid = { ...document.solid, wall: null, inside: null, turn: null }
+  return { ...document, profile, outline: null, solid }
 }
 
 /** The piece on the bench: its document with history, what follows from it, and its saving. */
@@ -44,7 +46,7 @@ export const usePiece = defineStore('piece', () => {
   /** Why the last command was refused, in words; empty when it wasn't. */
   const refusal = ref('')
 
-  /** The turned part whose half-profile is in hand in place of the piece's own. */
+  /** Whose half-profile is in hand in place of the piece's own: a turned part's, by its id, or `INSIDE`. */
   const inHand = ref<string | null>(null)
   const whole = computed<PieceDocument>(() => {
     if (!preview.value) return history.value.document
@@ -56,16 +58,16 @@ export const usePiece = defineStore('piece', () => {
       throw error
     }
   })
-  const document = computed(() => withPartInHand(whole.value, inHand.value))
+  const document = computed(() => withProfileInHand(whole.value, inHand.value))
   const derived = computed(() => derive(document.value))
   const wholeDerived = computed(() => (document.value === whole.value ? derived.value : derive(whole.value)))
   const stages = computed(() => reportStages(whole.value, wholeDerived.value))
 
-  /** A command of the half-profile goes to the part in hand. */
+  /** A command of the half-profile goes to the one in hand. */
   function addressed(command: Command): Command {
-    const part = partInHand(history.value.document, inHand.value)
-    if (!part || !isProfileCommand(command)) return command
-    return { type: 'shape-part', id: part.id, command }
+    const id = inHand.value
+    if (!isProfileCommand(command) || !id || !profileInHand(history.value.document, id)) return command
+    return id === INSIDE ? { type: 'shape-inside', command } : { type: 'shape-part', id, command }
   }
   /** All steps, done first; the first `done` of them are done. */
   const steps = computed(() => ({
@@ -193,7 +195,7 @@ export const usePiece = defineStore('piece', () => {
     /** What is worked on: the piece, or in its place the part whose half-profile is in hand. */
     document,
     /** The document without the change under way. */
-    settled: computed(() => withPartInHand(history.value.document, inHand.value)),
+    settled: computed(() => withProfileInHand(history.value.document, inHand.value)),
     derived,
     /** The piece with all its parts, whatever is in hand. */
     whole,

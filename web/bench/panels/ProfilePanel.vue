@@ -10,7 +10,7 @@ import FoldSection from '../../common/FoldSection.vue'
 import LengthField from '../../common/LengthField.vue'
 import { formatLength } from '../../../core/units/format-length'
 import { useBench } from '../../stores/bench'
-import { usePiece } from '../../stores/piece'
+import { INSIDE, usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
 import FitSection from '../shape/FitSection.vue'
 import MirrorSection from '../shape/MirrorSection.vue'
@@ -25,7 +25,18 @@ import PanelFrame from './PanelFrame.vue'
 const bench = useBench()
 const piece = usePiece()
 const emit = defineEmits<{ next: []; done: [] }>()
-const part = computed(() => piece.whole.parts.find((p) => p.id === piece.inHand))
+/** Whose half-profile is in hand, in words; empty for the piece's own. */
+const whose = computed(() => {
+  if (piece.inHand === INSIDE && piece.whole.solid.inside) return 'the inside'
+  const part = piece.whole.parts.find((p) => p.id === piece.inHand)
+  return part ? `“${part.name}”` : ''
+})
+const LEADS = {
+  own: 'One side only: from the axis at the foot, out and up, to the axis or the rim at the top.',
+  inside: 'From the axis at the floor, out and up, to the rim. It must not cross the outside.',
+}
+const inside = computed(() => piece.inHand === INSIDE)
+const wallProblems = computed(() => (inside.value ? piece.wholeDerived.wallNotes : []))
 
 const nodes = computed(() => piece.document.profile.nodes)
 const chosen = computed(() =>
@@ -65,11 +76,11 @@ function remove() {
 
 <template>
   <PanelFrame
-    :title="part ? `Half-profile of “${part.name}”` : 'Half-profile'"
-    lead="One side only: from the axis at the foot, out and up, to the axis or the rim at the top."
+    :title="whose ? `Half-profile of ${whose}` : 'Half-profile'"
+    :lead="inside ? LEADS.inside : LEADS.own"
   >
-    <AButton v-if="part" type="primary" data-testid="part-done" @click="emit('done')"
-      >Back to the parts</AButton
+    <AButton v-if="whose" type="primary" data-testid="part-done" @click="emit('done')"
+      >Back to the solid</AButton
     >
     <div class="row">
       <AButton
@@ -88,7 +99,14 @@ function remove() {
       </ARadioGroup>
     </div>
     <StrokeList />
-    <div v-if="open.length" class="unclosed">
+    <p v-for="note in wallProblems" :key="note.code" class="doubt" role="alert" data-testid="inside-problem">
+      {{ note.message }}
+    </p>
+    <p v-if="inside" class="soft">
+      Traced through clear glass, the inner edge is seen displaced: glass bends light, and a thick wall shows
+      its inside up to one and a half times as wide. Trust a caliper more.
+    </p>
+    <div v-if="open.length && !inside" class="unclosed">
       <p v-for="words in openWords" :key="words" role="status">{{ words }}</p>
       <AButton size="small" @click="close">Close it straight to the axis</AButton>
     </div>
@@ -155,7 +173,7 @@ function remove() {
       <AButton size="small" @click="piece.dispatch({ type: 'reverse-stroke' })">Turn round</AButton>
       <AButton size="small" @click="clear">Clear</AButton>
     </div>
-    <AButton v-if="!part && piece.derived.solid && !open.length" type="primary" @click="emit('next')"
+    <AButton v-if="!whose && piece.derived.solid && !open.length" type="primary" @click="emit('next')"
       >To the solid</AButton
     >
   </PanelFrame>

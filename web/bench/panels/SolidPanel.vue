@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
 import { useBench } from '../../stores/bench'
-import { usePiece } from '../../stores/piece'
+import { INSIDE, usePiece } from '../../stores/piece'
 import LookSection from '../solid/LookSection.vue'
 import PartsSection from '../solid/PartsSection.vue'
 import SidesSection from '../solid/SidesSection.vue'
@@ -30,7 +30,7 @@ const LEADS = {
       <ARadioButton value="look">Look</ARadioButton>
     </ARadioGroup>
     <template v-if="bench.solidSheet === 'body'">
-      <WallSection />
+      <WallSection @shape="emit('shape', INSIDE)" />
       <SidesSection />
       <section class="card"><TurnSection /></section>
     </template>

@@ -2,10 +2,16 @@
 import { Button as AButton, Switch as ASwitch } from 'ant-design-vue'
 import { computed } from 'vue'
 import { thinnest, wallAlong } from '../../../core/measure/wall-thickness'
+import { picturePointOf } from '../../../core/profile/edit'
+import { flatten } from '../../../core/profile/flatten'
+import type { ProfileNode } from '../../../core/profile/profile'
+import { backwardsSegment, endOf } from '../../../core/profile/segments'
 import { thicknessAt } from '../../../core/profile/thickness'
 import { formatLength } from '../../../core/units/format-length'
 import ChoiceRow from '../../common/ChoiceRow.vue'
 import { usePiece } from '../../stores/piece'
+import { solidClient } from '../../workers/solid-client'
+import { newId } from '../new-id'
 import PieceLength from '../shape/PieceLength.vue'
 import { usualWall, type Wall } from './usual-wall'
 import WallChart from './WallChart.vue'
@@ -16,7 +22,8 @@ const WAYS = [
   { value: 'inwards', text: 'outside' },
   { value: 'outwards', text: 'inside' },
 ] as const
-const LIPS = (['flat', 'round'] as const).map((value) => ({ value, text: value }))
+const LIPS = (['flat', 'round', 'bead'] as const).map((value) => ({ value, text: value }))
+const emit = defineEmits<{ shape: [] }>()
 
 const wall = computed(() => piece.document.solid.wall ?? null)
 const hollow = computed(() => piece.derived.solid?.hollow ?? null)
@@ -48,11 +55,36 @@ function fillStem() {
   set({ floorMm: stem.value!.z - bottom + 2 * wall.value!.mm })
 }
 
+const byHand = computed(() => piece.document.solid.inside ?? null)
+/** Near enough for a curve that a hand goes on with, as a share of the height. */
+const TAKEN_SHARE = 1e-4
+/** The inside that the rule made becomes a curve of few nodes; without one it is drawn from nothing. */
+async function takeByHand() {
+  const { side } = piece.document.profile
+  const made = hollow.value?.inside
+  let nodes: ProfileNode[] = []
+  if (made) {
+    const { points } = flatten([...made].reverse().map(backwardsSegment), { toleranceMm: (TAKEN_SHARE * height.value) / 4 }) // prettier-ignore
+    const pairs = Array.from({ length: points.length / 2 }, (_, i): [number, number] => [points[2 * i]!, points[2 * i + 1]!]) // prettier-ignore
+    const fitted = await solidClient.call((worker) => worker.fitRun(pairs, TAKEN_SHARE * height.value))
+    nodes = fitted.nodes.map((n) => ({ ...n, id: newId(), drawn: picturePointOf(side, n, piece.derived.calibration.view) })) // prettier-ignore
+  }
+  piece.dispatch({ type: 'set-inside', inside: { side, nodes } })
+  emit('shape')
+}
+
 function turn(on: boolean) {
   piece.dispatch({ type: 'set-wall', wall: on ? usualWall(height.value) : null })
 }
 function set(change: Partial<Wall>) {
   if (wall.value) piece.dispatch({ type: 'set-wall', wall: { ...wall.value, ...change } })
+}
+/** A punt over two thirds of the foot, a fifth of that high. */
+function setPunt(on: boolean) {
+  const foot = piece.derived.solid?.hollow?.outside[0]
+  const radius = foot ? endOf(foot)[0] : 10
+  const rounded = (mm: number) => Number(mm.toPrecision(2))
+  set({ punt: on ? { diameterMm: rounded((4 / 3) * radius), heightMm: rounded(0.25 * radius) } : null })
 }
 /** A level half-way between the highest one and the top, as thick as the wall is there. */
 function addLevel() {
@@ -76,14 +108,24 @@ function setLevel(index: number, change: Partial<Wall['levels'][number]>) {
   <section class="card">
     <label class="switch"
       ><ASwitch
-        :checked="wall !== null"
+        :checked="wall !== null || byHand !== null"
+        :disabled="byHand !== null"
         size="small"
         data-testid="hollow"
         @change="(on) => turn(Boolean(on))"
       />
       Hollow</label
     >
-    <template v-if="wall">
+    <template v-if="byHand">
+      <p class="soft">The inside is drawn by hand.</p>
+      <div class="row">
+        <AButton size="small" type="primary" @click="emit('shape')">Shape the inside</AButton>
+        <AButton size="small" @click="piece.dispatch({ type: 'set-inside', inside: null })"
+          >By rule again</AButton
+        >
+      </div>
+    </template>
+    <template v-else-if="wall">
       <PieceLength
         label="Wall"
         :value-mm="wall.levels.length ? null : wall.mm"
@@ -121,6 +163,33 @@ function setLevel(index: number, change: Partial<Wall['levels'][number]>) {
         ><ASwitch :checked="wall.bore" size="small" @change="(on) => set({ bore: Boolean(on) })" /> Neck bored
         straight to the rim</label
       >
+      <PieceLength
+        v-if="wall.lip === 'bead'"
+        label="Bead ⌀"
+        :value-mm="wall.beadMm ?? 2 * wall.mm"
+        @commit="(beadMm) => set({ beadMm })"
+      />
+      <label v-if="wall.way === 'inwards'" class="switch"
+        ><ASwitch :checked="Boolean(wall.punt)" size="small" @change="(on) => setPunt(Boolean(on))" /> Bottom
+        pushed up (punt)</label
+      >
+      <template v-if="wall.punt">
+        <PieceLength
+          label="Punt ⌀"
+          :value-mm="wall.punt.diameterMm"
+          @commit="(diameterMm) => set({ punt: { ...wall!.punt!, diameterMm } })"
+        />
+        <PieceLength
+          label="Punt height"
+          :value-mm="wall.punt.heightMm"
+          @commit="(heightMm) => set({ punt: { ...wall!.punt!, heightMm } })"
+        />
+      </template>
+      <AButton size="small" class="start" data-testid="inside-by-hand" @click="takeByHand"
+        >Shape the inside by hand</AButton
+      >
+    </template>
+    <template v-if="wall || byHand">
       <p v-for="note in piece.derived.wallNotes" :key="note.code" class="doubt" role="alert">
         {{ note.message }}
       </p>
