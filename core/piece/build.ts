@@ -1,4 +1,5 @@
 import { CoreError } from '../errors'
+import { paintValues, type ValueAt } from '../measure/paint'
 import { assemble, BODY, chordRuns, type Assembly, type PartProblem } from '../solid/assemble'
 import type { Kernel, SurfaceRun } from '../solid/kernel'
 import type { Mesh } from '../solid/mesh'
@@ -16,6 +17,8 @@ export interface BuiltSolid {
   buffers: ShadingBuffers
   /** Whose surface the triangles are, from an index on; what is cut open has the number after the last of them. */
   runs: SurfaceRun[]
+  /** What its surface is painted by, one a vertex, mm; absent: nothing. */
+  values?: Float32Array
 }
 
 export interface Build {
@@ -32,6 +35,8 @@ export interface BuildOptions {
   kernel?: Kernel
   /** Cut open for looking: the wedge that is taken out. */
   cutOpen?: Turn
+  /** What the body's surface shows in colours. */
+  paint?: ValueAt
   onStep?: (done: number, all: number) => void
 }
 
@@ -40,7 +45,16 @@ export interface BuildOptions {
  * @throws CoreError `no-kernel` when there are parts and nothing to build them with
  */
 export function build(document: Making, solid: SolidProfile, options: BuildOptions = {}): Build {
-  if (isAssembled(document)) return buildAssembly(document, solid, options)
+  const built = isAssembled(document) ? buildAssembly(document, solid, options) : buildBody(document, solid, options) // prettier-ignore
+  const [body, ...others] = built.solids
+  if (!options.paint || !body) return built
+  return {
+    ...built,
+    solids: [{ ...body, values: paintValues(body.buffers.positions, options.paint) }, ...others],
+  }
+}
+
+function buildBody(document: Making, solid: SolidProfile, options: BuildOptions): Build {
   const { sides } = document.solid
   const { flat, surfaces: chords } = zonedProfile(solid.flat, document.zones, solid.hollow)
   const surfaces = bodySurfaces(document)

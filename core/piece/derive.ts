@@ -117,7 +117,7 @@ function hollowed(
   if (!filled || !(inside ?? wall)) return { solid: filled, notes: [] }
   try {
     const hollow = inside
-      ? hollowByHand(filled.segments, profileSegments(inside.nodes))
+      ? hollowByHand(filled.segments, profileSegments(inside.nodes), wall?.punt)
       : hollowOut(filled.segments, wall!)
     const flat = flatten(hollow.segments, options)
     const crossing = firstCrossing(flat.points)

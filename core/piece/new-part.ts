@@ -17,6 +17,7 @@ export const PART_KINDS = [
   { kind: 'thread', name: 'Thread', words: 'Screw thread on the neck' },
   { kind: 'tube', name: 'Handle', words: 'Handle, spout or hose, drawn' },
   { kind: 'plate', name: 'Lever', words: 'Lever or bracket, drawn' },
+  { kind: 'squeeze', name: 'Squeeze', words: 'Squeeze to an oval or a square' },
   { kind: 'filling', name: 'Filling', words: 'What it is filled with' },
 ] as const
 export type PartKind = (typeof PART_KINDS)[number]['kind']
@@ -169,6 +170,11 @@ export function newPart(kind: PartKind, id: string, about: PartSurroundings): Pa
       ].map((p) => ({ x: rounded(p.x), z: rounded(p.z) }))
       const widthMm = rounded(0.15 * wide)
       return { ...base, relation: 'added', shape: { kind: 'plate', points, widthMm, roundMm: rounded(widthMm / 4), smooth: false } } // prettier-ignore
+    }
+    case 'squeeze': {
+      const [fromMm, toMm] = [rounded(lowestMm), rounded(lowestMm + 0.6 * height)]
+      const blendMm = rounded(0.2 * height)
+      return { ...base, shape: { kind: 'squeeze', fromMm, toMm, blendMm, across: 1, deep: 0.7, square: 0 } }
     }
     case 'filling': {
       const { bottomMm, brimMm } = about.fill ?? { bottomMm: lowestMm, brimMm: highestMm }

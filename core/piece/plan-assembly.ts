@@ -1,14 +1,15 @@
 import { CoreError, type Problem } from '../errors'
 import { below, fillRange } from '../measure/capacity'
-import { flatten } from '../profile/flatten'
+import { flatten, type FlatProfile } from '../profile/flatten'
 import type { ProfileNode } from '../profile/profile'
 import { backwardsSegment, endOf, lineSegment, startOf, type Segment } from '../profile/segments'
 import type { AssemblyPlan, PlannedPart } from '../solid/assemble'
 import type { PartShape } from '../solid/part-shapes'
 import { sidesARepeat } from '../solid/rhythm'
+import { requireSqueeze, squeezeLevels, type Squeeze } from '../solid/squeeze'
 import { turnedProfile, type SolidProfile } from './derive'
 import type { Part, PieceDocument } from './schema'
-import { zonedProfile } from './zones'
+import { cutAtLevels, zonedProfile } from './zones'
 
 /** A surface, by its number: of what it is, and its material; null where none was chosen. */
 export interface Surface {
@@ -42,13 +43,18 @@ export function isAssembled({ parts }: Pick<PieceDocument, 'parts'>): boolean {
 /** The solid with its parts, as steps for `assemble`; lengths as measured, before the finished size. */
 export function planAssembly(document: Making, solid: SolidProfile): PlannedAssembly {
   const { sides, turn, material = null } = document.solid
-  const { flat, surfaces: chords } = zonedProfile(solid.flat, document.zones, solid.hollow)
+  const squeezes: Squeeze[] = []
   const surfaces = bodySurfaces(document)
   const problems: PlannedAssembly['problems'] = []
   const parts: PlannedPart[] = []
   for (const part of document.parts) {
     if (!part.shown) continue
     try {
+      if (part.shape.kind === 'squeeze') {
+        requireSqueeze(part.shape)
+        squeezes.push(part.shape)
+        continue
+      }
       const owner = document.parts.find((p) => p.id === part.target)
       surfaces.push({ kind: part.relation, material: part.material ?? owner?.material ?? material })
       parts.push(plannedPart(part, document, solid, surfaces.length - 1))
@@ -57,16 +63,21 @@ export function planAssembly(document: Making, solid: SolidProfile): PlannedAsse
       problems.push({ part: part.id, code: error.code, message: `“${part.name}”: ${error.message}` })
     }
   }
-  const body = { flat, sides, turn: turn ?? undefined, surfaces: chords, cavity: cavityOf(solid) }
+  const levels = squeezes.flatMap(squeezeLevels)
+  const rows = cutAtLevels(solid.flat, levels)
+  const { flat, surfaces: chords } = zonedProfile(rows, document.zones, solid.hollow)
+  const inside = cavityOf(solid)
+  const cavity = inside && cutAtLevels(inside, levels).points
+  const body = { flat, sides, turn: turn ?? undefined, surfaces: chords, cavity, squeezes }
   return { plan: { body, parts, surfaces: surfaces.length }, surfaces, problems }
 }
 
 /** The inside of a hollow piece up to its rim, closed level. */
-function cavityOf({ hollow }: SolidProfile): Float64Array | undefined {
+function cavityOf({ hollow }: SolidProfile): FlatProfile | undefined {
   if (!hollow) return undefined
   const upwards = hollow.inside.map(backwardsSegment).reverse()
   const [r, z] = endOf(upwards.at(-1)!)
-  return flatten([...upwards, lineSegment([r, z], [0, z], upwards.length)]).points
+  return flatten([...upwards, lineSegment([r, z], [0, z], upwards.length)])
 }
 
 function plannedPart(part: Part, document: Making, solid: SolidProfile, surface: number): PlannedPart {
@@ -125,6 +136,8 @@ function shapeOf({ shape }: Part, solid: SolidProfile): PartShape {
       return { kind: 'turned', flat: flatten(fillingSegments(solid, shape.levelMm)) }
     case 'thread':
       return { ...shape, clearanceMm: 0 }
+    case 'squeeze':
+      throw new CoreError({ code: 'squeeze', message: 'It presses the body and is no body itself.' })
     default:
       return shape
   }

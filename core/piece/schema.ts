@@ -266,6 +266,15 @@ const Shape = v.variant('kind', [
     roundMm: v.pipe(Coordinate, v.minValue(0)),
     smooth: v.boolean(),
   }),
+  v.object({
+    kind: v.literal('squeeze'),
+    fromMm: Coordinate,
+    toMm: Coordinate,
+    blendMm: Coordinate,
+    across: v.pipe(v.number(), v.minValue(0.05), v.maxValue(20)),
+    deep: v.pipe(v.number(), v.minValue(0.05), v.maxValue(20)),
+    square: v.pipe(v.number(), v.minValue(0), v.maxValue(1)),
+  }),
   /** What the vessel holds up to a level. */
   v.object({ kind: v.literal('filling'), levelMm: Coordinate }),
 ])

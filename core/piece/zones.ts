@@ -42,6 +42,12 @@ export function zonedProfile(
   }
 }
 
+/** The profile with points where its chords pass levels: the same shape, with rows there. */
+export function cutAtLevels(flat: FlatProfile, levels: readonly number[]): FlatProfile {
+  if (levels.length === 0) return flat
+  return zonedProfile(flat, levels.map((z) => ({ fromMm: z, toMm: z })), null).flat // prettier-ignore
+}
+
 /** Levels strictly between two heights, in the order in which they are met. */
 function crossedLevels(levels: readonly number[], z0: number, z1: number): number[] {
   const [low, high] = [Math.min(z0, z1) + SAME_LEVEL, Math.max(z0, z1) - SAME_LEVEL]

@@ -3,16 +3,23 @@ import { plainMm } from '../units/format-length'
 import { firstCrossing } from './check'
 import { flatten } from './flatten'
 import { openMouth, type HollowProfile } from './hollow'
+import { puntBelow, type Punt } from './punt'
 import { backwardsSegment, endOf, lineSegment, startOf, type Segment } from './segments'
 
 /**
  * A hollow piece whose inside was drawn: up the outside to its rim, straight over to the inside's upper end, down the inside
  * to the axis.
  * @param drawn the inside as a curve, either way round
- * @throws CoreError `inside-open` when it doesn't reach the axis, `inside-crosses` with the place, `no-mouth`
+ * @param punt of the outside's bottom
+ * @throws CoreError `punt`, `inside-open` when it doesn't reach the axis, `inside-crosses` with the place, `no-mouth`
  */
-export function hollowByHand(segments: readonly Segment[], drawn: readonly Segment[]): HollowProfile {
-  const { body, note } = openMouth(segments)
+export function hollowByHand(
+  segments: readonly Segment[],
+  drawn: readonly Segment[],
+  punt?: Punt | null,
+): HollowProfile {
+  const { body: level, note } = openMouth(segments)
+  const body = punt ? puntBelow(level, punt) : level
   const first = drawn[0]
   if (!first) throw open('It has no points yet.')
   const ends = [startOf(first), endOf(drawn[drawn.length - 1]!)] as const

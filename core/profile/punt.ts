@@ -19,13 +19,18 @@ export interface Punt {
 export function withPunt(
   outside: readonly Segment[],
   inside: readonly Segment[],
-  { diameterMm, heightMm: h }: Punt,
+  punt: Punt,
   floorMm: number,
 ): { outside: Segment[]; inside: Segment[] } {
+  const pushed = puntBelow(outside, punt)
+  return { outside: pushed, inside: risenFloor(inside, pushed[0] as ArcSegment, floorMm) }
+}
+
+/** The outside with a punt alone, whatever the inside does. @throws CoreError `punt` */
+export function puntBelow(outside: readonly Segment[], { diameterMm, heightMm: h }: Punt): Segment[] {
   const a = diameterMm / 2
   const foot = outside[0]!
   const [r, z] = endOf(foot)
-  const fault = (message: string) => new CoreError({ code: 'punt', message, where: 'punt' })
   if (foot.kind !== 'line' || startOf(foot)[1] !== z) throw fault('A punt needs a level foot: make its line level first.') // prettier-ignore
   if (a > r) throw fault(`The level foot is ${plainMm(2 * r)} mm wide; make the punt narrower.`)
   if (h > a) throw fault(`A punt of ⌀ ${plainMm(diameterMm)} mm can be ${plainMm(a)} mm high at most.`)
@@ -33,22 +38,15 @@ export function withPunt(
   const turn = 2 * Math.atan(h / a)
   const cap = arcSegment([0, z + h], [a, z], -Math.tan(turn / 4), foot.index)
   const ring = a < r ? [lineSegment([a, z], [r, z], foot.index)] : []
-  return {
-    outside: [cap, ...ring, ...outside.slice(1)],
-    inside: risenFloor(inside, cap, z + h, floorMm, fault),
-  }
+  return [cap, ...ring, ...outside.slice(1)]
 }
 
-function risenFloor(
-  inside: readonly Segment[],
-  cap: ArcSegment,
-  topZ: number,
-  floorMm: number,
-  fault: (message: string) => CoreError,
-): Segment[] {
+const fault = (message: string) => new CoreError({ code: 'punt', message, where: 'punt' })
+
+function risenFloor(inside: readonly Segment[], cap: ArcSegment, floorMm: number): Segment[] {
   const floor = inside[inside.length - 1]!
   const [r, z] = startOf(floor)
-  const top = topZ + floorMm
+  const top = cap.ends[1] + floorMm
   if (z >= top) return [...inside]
   if (floor.kind !== 'line' || endOf(floor)[1] !== z) throw fault('The inside has no level floor that the punt could rise from.') // prettier-ignore
   const radius = cap.arc.radius + floorMm

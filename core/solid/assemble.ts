@@ -8,6 +8,7 @@ import { partMesh, type PartShape } from './part-shapes'
 import { ON_AXIS, placementMatrix, type Placement } from './placement'
 import { sidesOfPart, type Turn } from './revolve'
 import { shadingBuffers, type ShadingBuffers } from './shading'
+import { squeezed, type Squeeze } from './squeeze'
 import { threadSleeve } from './thread'
 
 /** What a part does to the solid it belongs to; `separate` ones are solids of their own. */
@@ -41,6 +42,8 @@ export interface AssemblyPlan {
     surfaces: readonly number[]
     /** The room inside a hollow body, as a closed half-profile: what is added to the body keeps out of it. */
     cavity?: Float64Array
+    /** What presses the body and its inside out of round; the profile has rows at their levels. */
+    squeezes?: readonly Squeeze[]
   }
   parts: readonly PlannedPart[]
   /** Surfaces are numbered from 0 up to this; what is cut open gets the number itself. */
@@ -98,10 +101,12 @@ export function assemble(
   try {
     const plain = shadingBuffers(body.flat, body.sides, body.turn)
     const runs = chordRuns(body, plain).map((r) => ({ ...r, surface: base + r.surface }))
-    const solids = new Map<string, Body>([[BODY, own(toBody(kernel, plain, runs))]])
-    const plainMesh = toMesh(solids.get(BODY)!)
+    const round = own(toBody(kernel, plain, runs))
+    const plainMesh = toMesh(round)
+    const pressed = body.squeezes?.length ? own(toBody(kernel, squeezed(plain, body.squeezes), runs)) : round
+    const solids = new Map<string, Body>([[BODY, pressed]])
     const reachMm = reachOf(body.flat.points)
-    const cavity = body.cavity && own(cavityOf(kernel, body.cavity, body.sides, base))
+    const cavity = body.cavity && own(cavityOf(kernel, body, body.cavity, base))
     parts.forEach((part, k) => {
       onStep(k, parts.length)
       try {
@@ -152,10 +157,20 @@ interface Frame {
   base: number
 }
 
-function cavityOf(kernel: Kernel, points: Float64Array, sides: number, base: number): Body {
+function cavityOf(
+  kernel: Kernel,
+  { sides, squeezes }: AssemblyPlan['body'],
+  points: Float64Array,
+  base: number,
+): Body {
   const corner = new Uint8Array(points.length / 2).fill(1)
-  const flat = { points, corner, segmentStart: Uint32Array.of(0, corner.length - 1) }
-  return toBody(kernel, shadingBuffers(flat, sides), [{ from: 0, surface: base }])
+  const buffers = shadingBuffers(
+    { points, corner, segmentStart: Uint32Array.of(0, corner.length - 1) },
+    sides,
+  )
+  return toBody(kernel, squeezes?.length ? squeezed(buffers, squeezes) : buffers, [
+    { from: 0, surface: base },
+  ])
 }
 
 /** The part with all its copies as one body. */

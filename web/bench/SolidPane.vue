@@ -12,6 +12,8 @@ import { usePreferences } from '../stores/preferences'
 import HeightRuler from './HeightRuler.vue'
 import StationOverlay from './overlay/StationOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
+import { formatLength } from '../../core/units/format-length'
+import { PAINT_GRADIENT, paintColours, paintScale } from './solid/paint-scale'
 import { surfaceLooks } from './solid/surface-looks'
 import { useBuild } from './solid/use-build'
 
@@ -41,8 +43,17 @@ onMounted(() => {
 })
 onScopeDispose(() => scene?.dispose())
 
-watch(built, (b) => scene?.setSolids(b?.solids ?? [], b?.surfaces.length ?? 1), { flush: 'sync' })
-onMounted(() => built.value && scene?.setSolids(built.value.solids, built.value.surfaces.length))
+const scale = computed(() => paintScale(built.value, bench.solid.surface === 'deviation'))
+function show() {
+  const solids = (built.value?.solids ?? []).map((s) => ({
+    ...s,
+    colours: s.values && scale.value ? paintColours(s.values, scale.value) : undefined,
+  }))
+  scene?.setSolids(solids, built.value?.surfaces.length ?? 1)
+}
+watch(built, show, { flush: 'sync' })
+onMounted(show)
+const inUnit = (mm: number) => formatLength(mm, { unit: piece.whole.unit })
 /** Only what takes its time is said. */
 const SLOW_MS = 400
 const slow = ref(false)
@@ -65,7 +76,8 @@ watchEffect(() => {
   const { azimuth, elevation, wire } = bench.solid
   const looks = surfaceLooks(built.value?.surfaces ?? [], {
     dark: preferences.dark,
-    materials: bench.solid.materials,
+    materials: bench.solid.surface === 'materials',
+    painted: scale.value !== null,
   })
   const ink = preferences.dark ? '#14110f' : '#2b2723'
   const camera = {
@@ -159,6 +171,11 @@ usePaneGestures(pane, {
         It follows the half-profile while you draw: from the axis at the foot, up one side, back to the axis.
       </p>
     </div>
+    <div v-if="scale" class="scale" data-testid="paint-scale">
+      <span>{{ inUnit(scale.least) }}</span>
+      <span class="ramp" :style="{ background: PAINT_GRADIENT }" />
+      <span>{{ inUnit(scale.most) }}</span>
+    </div>
     <p v-if="slow" class="slow" role="status">
       Joining the parts, {{ Math.round(100 * (progress ?? 0)) }} %
       <AButton size="small" @click="stop">Stop</AButton>
@@ -221,6 +238,24 @@ svg {
   padding: 24px;
   color: var(--ink-soft);
   text-align: center;
+}
+.scale {
+  position: absolute;
+  bottom: 12px;
+  left: 70px;
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  padding: 3px 10px;
+  border: 1px solid var(--rule);
+  border-radius: 5px;
+  background: var(--card);
+  font-size: 12.5px;
+}
+.ramp {
+  width: 110px;
+  height: 10px;
+  border-radius: 2px;
 }
 .slow {
   position: absolute;

@@ -35,6 +35,9 @@ export interface SolidCamera {
   near: { view: NearView; matrix: readonly [number, number, number, number, number, number] } | null
 }
 
+/** A solid to draw; with colours of its vertices, linear, where it is painted by figures. */
+export type ShownSolid = Pick<BuiltSolid, 'buffers' | 'runs'> & { colours?: Float32Array }
+
 /** How a surface shows. */
 export interface SurfaceLook {
   /** A colour of the page, or linear red, green, blue. */
@@ -69,15 +72,22 @@ export class SolidScene {
   }
 
   /** @param surfaces how many kinds of surface there are beside what is cut open */
-  setSolids(solids: readonly Pick<BuiltSolid, 'buffers' | 'runs'>[], surfaces: number): void {
+  setSolids(solids: readonly ShownSolid[], surfaces: number): void {
     for (const mesh of this.meshes) mesh.geometry.dispose()
     this.solids.clear()
     while (this.materials.length <= surfaces) this.materials.push(newMaterial())
     const box = new Box3()
-    this.meshes = solids.map(({ buffers, runs }) => {
+    const painted = solids.some((s) => s.colours)
+    for (const material of this.materials) {
+      if (material.vertexColors !== painted) material.needsUpdate = true
+      material.vertexColors = painted
+    }
+    this.meshes = solids.map(({ buffers, runs, colours }) => {
       const geometry = new BufferGeometry()
       geometry.setAttribute('position', new BufferAttribute(buffers.positions, 3))
       geometry.setAttribute('normal', new BufferAttribute(buffers.normals, 3))
+      if (painted)
+        geometry.setAttribute('color', new BufferAttribute(colours ?? new Float32Array(buffers.positions.length).fill(1), 3)) // prettier-ignore
       geometry.setIndex(new BufferAttribute(buffers.indices, 1))
       runs.forEach(({ from, surface }, k) => {
         geometry.addGroup(from, (runs[k + 1]?.from ?? buffers.indices.length) - from, surface)

@@ -92,8 +92,8 @@ export const useBench = defineStore('bench', () => {
     azimuth: 0.5,
     elevation: 0,
     wire: false,
-    /** Surfaces show their materials; otherwise plain colours tell them apart. */
-    materials: false,
+    /** What surfaces show: plain colours that tell them apart, their materials, or the body's figures. */
+    surface: 'plain' as 'plain' | 'materials' | 'thickness' | 'deviation',
     photoBeneath: false,
     opacity: 0.7,
     cut: 0,

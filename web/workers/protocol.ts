@@ -22,6 +22,7 @@ export interface SolidWorker {
     making: Making,
     solid: SolidProfile,
     cutOpen: Turn | undefined,
+    paint: PaintWish,
     onStep?: (done: number, all: number) => void,
   ): Promise<ShownBuild>
   /** What an outline shows through a view, and the curve fitted to it; null: to the usual tolerance. */
@@ -40,6 +41,10 @@ export interface SolidWorker {
     timeStamp: string,
   ): Promise<Uint8Array<ArrayBuffer>>
 }
+
+/** What the body's surface shows in colours: nothing, its wall, or its distance from the outline seen through a view. */
+export type PaintWish =
+  { by: 'none' } | { by: 'thickness' } | { by: 'deviation'; outline: PieceOutline; view: View }
 
 /** What was built, without the meshes that only files need. */
 export interface ShownBuild extends Omit<Build, 'assembly'> {

@@ -9,15 +9,37 @@ import { isAssembled } from '../../core/piece/plan-assembly'
 import { checkSilhouette } from '../../core/piece/silhouette-check'
 import type { PieceDocument } from '../../core/piece/schema'
 import { loadKernel } from './kernel'
-import type { SolidWorker } from './protocol'
+import { deviationOf, thicknessOf, type ValueAt } from '../../core/measure/paint'
+import type { SolidProfile } from '../../core/piece/derive'
+import type { PaintWish, SolidWorker } from './protocol'
 
 const kernelFor = (document: PieceDocument) => (isAssembled(document) ? loadKernel() : undefined)
 
+function painter(wish: PaintWish, { segments, hollow }: SolidProfile): ValueAt | undefined {
+  if (wish.by === 'thickness') return hollow ? thicknessOf(hollow.outside, hollow.inside) : undefined
+  if (wish.by === 'none') return undefined
+  const { points, states } = readOutline(wish.outline, wish.view)
+  return deviationOf(hollow?.outside ?? segments, {
+    points: Float64Array.from(points.flat()),
+    seen: (i) => states[i] !== 'assumed',
+  })
+}
+
 const worker: SolidWorker = {
-  async build(making, solid, cutOpen, onStep) {
+  async build(making, solid, cutOpen, paint, onStep) {
     const kernel = isAssembled(making) ? await loadKernel() : undefined
-    const { assembly, ...built } = build(making, solid, { kernel, cutOpen, onStep })
-    const buffers = built.solids.flatMap(({ buffers: b }) => [b.positions, b.normals, b.indices])
+    const { assembly, ...built } = build(making, solid, {
+      kernel,
+      cutOpen,
+      onStep,
+      paint: painter(paint, solid),
+    })
+    const buffers = built.solids.flatMap(({ buffers: b, values }) => [
+      b.positions,
+      b.normals,
+      b.indices,
+      ...(values ? [values] : []),
+    ])
     const figures = assembly && assemblyFigures(assembly)
     return transfer({ ...built, figures }, buffers.map((b) => b.buffer as ArrayBuffer)) // prettier-ignore
   },

@@ -5,7 +5,7 @@ import { profileSegments } from '../../../core/profile/profile-segments'
 import type { ProfileNode } from '../../../core/profile/profile'
 import { useView, type ScreenPoint } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
-import { usePiece } from '../../stores/piece'
+import { INSIDE, usePiece } from '../../stores/piece'
 import { screenPath } from '../screen-path'
 import { JOIN_PX } from '../snapping'
 import type { PhotoTools } from '../use-photo-tools'
@@ -85,7 +85,9 @@ const via = computed(() => {
 /** Dashed way from an open end to the axis. */
 const gaps = computed(() => {
   const { nodes: list } = piece.document.profile
-  return piece.derived.openEnds.map(({ end }) => {
+  // The inside ends open at the rim.
+  const ends = piece.derived.openEnds.filter((e) => piece.inHand !== INSIDE || e.place !== 'top')
+  return ends.map(({ end }) => {
     const node = end === 'first' ? list[0]! : list[list.length - 1]!
     const at = props.tools.profile.nodeScreen(node)
     return { end, at, d: `M${at.sx} ${at.sy}H${view.planeToScreen({ x: 0, z: 0 }).sx}` }

@@ -14,10 +14,17 @@ const CUT_WORDS = [
   { value: 'quarter', text: 'a quarter' },
   { value: 'half', text: 'half' },
 ] as const
-const SURFACES = [
-  { value: 'plain', text: 'plain' },
-  { value: 'materials', text: 'its materials' },
-] as const
+/** What the surface can show of this piece. */
+const surfaces = computed(() => [
+  { value: 'plain' as const, text: 'plain colours' },
+  { value: 'materials' as const, text: 'its materials' },
+  ...(piece.wholeDerived.solid?.hollow
+    ? [{ value: 'thickness' as const, text: 'thickness of the wall' }]
+    : []),
+  ...(piece.whole.outline
+    ? [{ value: 'deviation' as const, text: 'distance from the photo’s outline' }]
+    : []),
+])
 const opened = computed(() => (bench.solid.cut === 0 ? 'no' : bench.solid.cut < 2 ? 'quarter' : 'half'))
 /** Opens the side that faces the eye; a quarter on the right, so that both its faces are seen. */
 function open(how: keyof typeof CUTS) {
@@ -30,12 +37,12 @@ function open(how: keyof typeof CUTS) {
 <template>
   <section class="card">
     <ChoiceRow label="Cut open" :value="opened" :choices="CUT_WORDS" @choose="open" />
-    <ChoiceRow
-      label="Surface"
-      :value="bench.solid.materials ? 'materials' : 'plain'"
-      :choices="SURFACES"
-      @choose="(v) => (bench.solid.materials = v === 'materials')"
-    />
+    <label class="pair"
+      ><span class="name">Surface</span>
+      <select v-model="bench.solid.surface" aria-label="Surface shows">
+        <option v-for="c in surfaces" :key="c.value" :value="c.value">{{ c.text }}</option>
+      </select></label
+    >
     <label class="switch"><ASwitch v-model:checked="bench.solid.wire" size="small" /> Wire</label>
     <label class="switch"
       ><ASwitch v-model:checked="bench.solid.photoBeneath" size="small" :disabled="!piece.document.photo" />

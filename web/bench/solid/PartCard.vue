@@ -64,6 +64,8 @@ const rows = computed(() => {
 })
 const leastOf = ({ kind, orZero }: PartField) => (kind === 'height' ? LOWEST : orZero ? 0 : undefined)
 
+/** It changes the body and is none itself. */
+const presses = computed(() => props.part.shape.kind === 'squeeze')
 const iso = computed(() => {
   const { shape } = props.part
   if (shape.kind !== 'thread') return null
@@ -97,7 +99,7 @@ const fit = computed(() => {
 
 <template>
   <NameField :value="part.name" what="part" @commit="(name) => set({ name })" />
-  <label class="pair"
+  <label v-if="!presses" class="pair"
     ><span class="name">It is</span>
     <select
       :value="part.relation"
@@ -107,7 +109,7 @@ const fit = computed(() => {
       <option v-for="r in RELATIONS" :key="r.value" :value="r.value">{{ r.text }}</option>
     </select></label
   >
-  <label v-if="part.relation !== 'separate' && targets.length > 1" class="pair"
+  <label v-if="!presses && part.relation !== 'separate' && targets.length > 1" class="pair"
     ><span class="name">of</span>
     <select
       :value="part.target"
@@ -118,6 +120,7 @@ const fit = computed(() => {
     </select></label
   >
   <MaterialChoice
+    v-if="!presses"
     :value="part.material"
     :none="part.relation === 'separate' ? 'as the body' : 'as what it belongs to'"
     @choose="(material) => set({ material })"

@@ -25,6 +25,7 @@ function noteOf(part: Part): string {
   const problem = problemOf(part.id)
   if (problem) return problem
   if (!part.shown) return 'hidden, without effect'
+  if (part.shape.kind === 'squeeze') return 'presses the body'
   const round = part.round && part.round.count > 1 ? `, ${part.round.count} times` : ''
   return `${RELATION_WORDS[part.relation]}${round}`
 }

@@ -24,6 +24,8 @@ const volume = (mm3: number) => `${formatVolume(mm3, unit.value).replace(/ (\S+)
 const mass = (g: number) => (g < 1000 ? `${g.toPrecision(4)}${pm(g)} g` : `${(g / 1000).toPrecision(4)}${pm(g / 1000)} kg`) // prettier-ignore
 const degrees = (radians: number) => `${((180 * radians) / Math.PI).toFixed(1)}°`
 const problem = ref('')
+/** What it holds is reckoned from the profile, which knows of no squeeze. */
+const squeezed = computed(() => piece.whole.parts.some((p) => p.shown && p.shape.kind === 'squeeze'))
 
 function toLevel(mm: number) {
   const { bottomMm, brimMm } = range.value!
@@ -56,6 +58,7 @@ function rowsOf() {
         Brim-full <strong>{{ volume(brim.volumeMm3) }}</strong>, from {{ length(range.bottomMm) }} to
         {{ length(range.brimMm) }}.
       </p>
+      <p v-if="squeezed" class="doubt">Reckoned round: squeezed it holds another amount.</p>
       <PieceLength
         label="Filled to"
         :value-mm="filling?.levelMm ?? null"

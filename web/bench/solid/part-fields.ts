@@ -38,6 +38,14 @@ export const SHAPE_FIELDS: Record<ShapeKind, readonly PartField[]> = {
   ],
   tube: [{ key: 'flat', label: 'Across × ⌀', kind: 'number', range: [0.05, 20] }],
   plate: [length('widthMm', 'Width'), length('roundMm', 'Rounded by', true)],
+  squeeze: [
+    height('fromMm', 'From height'),
+    height('toMm', 'To height'),
+    length('blendMm', 'Blends in', true),
+    { key: 'across', label: 'Across × ⌀', kind: 'number', range: [0.05, 20] },
+    { key: 'deep', label: 'Deep × ⌀', kind: 'number', range: [0.05, 20] },
+    { key: 'square', label: 'Square 0–1', kind: 'number', range: [0, 1] },
+  ],
   filling: [height('levelMm', 'Level')],
 }
 
@@ -60,6 +68,7 @@ export const PLACE_FIELDS: Record<ShapeKind, readonly PartField[]> = {
   thread: [height('z', 'Begins at'), angle('azimuth', 'Round at')],
   tube: [angle('azimuth', 'Round at')],
   plate: [angle('azimuth', 'Round at')],
+  squeeze: [],
   filling: [],
 }
 

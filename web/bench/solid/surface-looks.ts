@@ -14,12 +14,14 @@ const GLASS = { colour: [0.72, 0.82, 0.8] as const, opacity: 0.38, roughness: 0.
 /** How each surface shows, what is cut open last. */
 export function surfaceLooks(
   surfaces: readonly Surface[],
-  options: { dark: boolean; materials: boolean },
+  options: { dark: boolean; materials: boolean; painted: boolean },
 ): SurfaceLook[] {
   const shade = options.dark ? 'dark' : 'light'
   const { body, cut, others } = PLAIN[shade]
   let count = 0
   const looks = surfaces.map(({ kind, material }): SurfaceLook => {
+    // The figures' colours come with the vertices.
+    if (options.painted && kind !== 'separate') return { colour: '#ffffff', roughness: 0.8, metallic: 0, glow: 0, opacity: 1 } // prettier-ignore
     const other = kind === 'zone' || kind === 'separate' ? others[count++ % others.length] : undefined
     const look = options.materials ? materialOf(material)?.look : undefined
     if (!look) {

@@ -6,7 +6,7 @@ import type { Making } from '../../../core/piece/plan-assembly'
 import type { Turn } from '../../../core/solid/revolve'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
-import type { ShownBuild } from '../../workers/protocol'
+import type { PaintWish, ShownBuild } from '../../workers/protocol'
 import { buildClient, latestOnly } from '../../workers/solid-client'
 import { Stopped } from '../../workers/worker-client'
 
@@ -14,6 +14,7 @@ interface Input {
   making: Making
   solid: SolidProfile
   cutOpen: Turn | undefined
+  paint: PaintWish
 }
 
 /** The solids of the piece, built in a worker whenever what they are made of changes; the newest wish wins. */
@@ -29,11 +30,18 @@ export const useBuild = createSharedComposable(() => {
     const { cut, cutFrom } = bench.solid
     return cut > 0 ? { start: cutFrom - cut, sweep: cut } : undefined
   })
+  const paint = computed((): PaintWish => {
+    const { outline } = piece.whole
+    const { view } = piece.wholeDerived.calibration
+    if (bench.solid.surface === 'thickness') return { by: 'thickness' }
+    if (bench.solid.surface === 'deviation' && outline) return { by: 'deviation', outline, view }
+    return { by: 'none' }
+  })
   const ask = latestOnly(
-    ({ making, solid, cutOpen: wedge }: Input) => {
+    ({ making, solid, cutOpen: wedge, paint: wish }: Input) => {
       progress.value = 0
       const told = proxy((done: number, all: number) => (progress.value = all > 0 ? done / all : 1))
-      return buildClient.call((worker) => worker.build(making, solid, wedge, told))
+      return buildClient.call((worker) => worker.build(making, solid, wedge, wish, told))
     },
     (result) => {
       problem.value = ''
@@ -48,10 +56,10 @@ export const useBuild = createSharedComposable(() => {
   watch(
     () => {
       const { name, solid, parts, zones } = piece.whole
-      return [piece.wholeDerived.solid, name, solid, parts, zones, cutOpen.value] as const
+      return [piece.wholeDerived.solid, name, solid, parts, zones, cutOpen.value, paint.value] as const
     },
-    ([solid, name, making, parts, zones, wedge]) => {
-      if (solid) ask({ making: { name, solid: making, parts, zones }, solid, cutOpen: wedge })
+    ([solid, name, making, parts, zones, wedge, wish]) => {
+      if (solid) ask({ making: { name, solid: making, parts, zones }, solid, cutOpen: wedge, paint: wish })
       else built.value = null
     },
     { immediate: true },
