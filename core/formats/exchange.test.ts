@@ -44,7 +44,8 @@ describe('GLB', () => {
     const turn = { start: 0.2, sweep: 4 }
     for (const document of [piece, { ...piece, solid: { ...piece.solid, turn, material: 'brass' } }]) {
       const report = await validateBytes(handOver(document, 'glb'))
-      expect(report.issues.messages).toEqual([])
+      // Texture coordinates wait for a texture: that they aren't used yet is no more than a remark.
+      expect(report.issues.messages.filter((m) => m.code !== 'UNUSED_OBJECT')).toEqual([])
       expect([report.issues.numErrors, report.issues.numWarnings]).toEqual([0, 0])
       expect(report.info.totalTriangleCount).toBeGreaterThan(1000)
     }

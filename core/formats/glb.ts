@@ -50,13 +50,13 @@ class BinaryPart {
   length = 0
 
   /** @returns the number of the accessor */
-  add(data: Float32Array | Uint32Array, type: 'VEC3' | 'SCALAR', facts: object = {}): number {
+  add(data: Float32Array | Uint32Array, type: 'VEC3' | 'VEC2' | 'SCALAR', facts: object = {}): number {
     const floats = data instanceof Float32Array
     const target = floats ? ARRAY_BUFFER : ELEMENT_ARRAY_BUFFER
     this.views.push({ buffer: 0, byteOffset: this.length, byteLength: data.byteLength, target })
     this.data.push(data)
     this.length += data.byteLength
-    const count = data.length / (type === 'VEC3' ? 3 : 1)
+    const count = data.length / { VEC3: 3, VEC2: 2, SCALAR: 1 }[type]
     const componentType = floats ? FLOAT : UNSIGNED_INT
     return (
       this.accessors.push({ bufferView: this.views.length - 1, componentType, count, type, ...facts }) - 1
@@ -66,7 +66,7 @@ class BinaryPart {
 
 /**
  * glTF 2.0 in one binary file: metres, y up, the foot's middle at the origin of the piece's node, each solid a mesh with one
- * primitive a material; transparent materials by KHR_materials_transmission, _ior and _volume.
+ * primitive a material, texture coordinates in mm (first along the grain); transparent materials by KHR_materials_transmission, _ior and _volume.
  */
 export function writeGlb({ name, solids, materials, extras }: GlbScene): Uint8Array<ArrayBuffer> {
   const binary = new BinaryPart()
@@ -117,6 +117,7 @@ function primitivesOf({ buffers, runs }: GlbSolid, binary: BinaryPart): object[]
   const attributes = {
     POSITION: binary.add(positions, 'VEC3', bounds(positions)),
     NORMAL: binary.add(turned(buffers.normals, 1), 'VEC3'),
+    ...(buffers.uvs && { TEXCOORD_0: binary.add(buffers.uvs, 'VEC2') }),
   }
   const used = [...new Set(runs.map((r) => r.material))].sort((a, b) => a - b)
   return used.map((material) => {

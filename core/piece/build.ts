@@ -35,6 +35,8 @@ export interface BuildOptions {
   kernel?: Kernel
   /** Cut open for looking: the wedge that is taken out. */
   cutOpen?: Turn
+  /** With texture coordinates. */
+  mapped?: boolean
   /** What the body's surface shows in colours. */
   paint?: ValueAt
   onStep?: (done: number, all: number) => void
@@ -59,7 +61,8 @@ function buildBody(document: Making, solid: SolidProfile, options: BuildOptions)
   const { flat, surfaces: chords } = zonedProfile(solid.flat, document.zones, solid.hollow)
   const surfaces = bodySurfaces(document)
   const turn = options.cutOpen ? rest(options.cutOpen) : (document.solid.turn ?? undefined)
-  const buffers = shadingBuffers(flat, sides, turn)
+  const mapping = options.mapped ? { seam: document.solid.seam ?? 0 } : undefined
+  const buffers = shadingBuffers(flat, sides, turn, mapping)
   const runs = chordRuns(
     { flat, sides, turn, surfaces: chords },
     buffers,

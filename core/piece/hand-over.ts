@@ -67,7 +67,7 @@ export function handOver(
     return step.toBytes(exact, { name, timeStamp })
   }
   const asked = { ...document, solid: { ...document.solid, sides } }
-  const built = build(asked, solid, { kernel })
+  const built = build(asked, solid, { kernel, mapped: format === 'glb' || format === 'obj' })
   if (built.problems[0])
     throw new CoreError({
       code: 'part-failed',

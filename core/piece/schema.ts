@@ -333,6 +333,8 @@ const MAKING = {
         }),
       ),
     ),
+    /** Where the unrolled surface is cut, radians; absent: at +x. */
+    seam: v.optional(Angle),
     /** One of MATERIALS. */
     material: v.optional(v.nullable(v.pipe(v.string(), v.maxLength(60)))),
   }),

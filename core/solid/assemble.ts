@@ -1,7 +1,7 @@
 import { CoreError, type Problem } from '../errors'
 import type { FlatProfile } from '../profile/flatten'
 import { fromBody, toBody, toMesh, type Body, type BodyMesh, type Kernel, type SurfaceRun } from './kernel'
-import { creased } from './creased'
+import { boxMapped, creased } from './creased'
 import { grownMesh } from './grown'
 import type { Mesh } from './mesh'
 import { partMesh, type PartShape } from './part-shapes'
@@ -38,6 +38,8 @@ export interface AssemblyPlan {
     flat: FlatProfile
     sides: number
     turn?: Turn
+    /** Where its unrolled surface is cut, radians. */
+    seam?: number
     /** Number of the surface of each chord of the profile. */
     surfaces: readonly number[]
     /** The room inside a hollow body, as a closed half-profile: what is added to the body keeps out of it. */
@@ -99,7 +101,7 @@ export function assemble(
   const base = kernel.Manifold.reserveIDs(surfaces + 1)
   const problems: PartProblem[] = []
   try {
-    const plain = shadingBuffers(body.flat, body.sides, body.turn)
+    const plain = shadingBuffers(body.flat, body.sides, body.turn, { seam: body.seam ?? 0 })
     const runs = chordRuns(body, plain).map((r) => ({ ...r, surface: base + r.surface }))
     const round = own(toBody(kernel, plain, runs))
     const plainMesh = toMesh(round)
@@ -216,7 +218,7 @@ function roomAbout(
   body: AssemblyPlan['body'] & Frame,
   own: Own,
 ): Body {
-  const grown = creased(grownMesh(kernel, body.flat.points, clearanceMm, body.sides))
+  const grown = boxMapped(creased(grownMesh(kernel, body.flat.points, clearanceMm, body.sides)))
   const room = [own(toBody(kernel, grown, [{ from: 0, surface: body.base + surface }]))]
   for (const p of parts)
     if (p.relation === 'added' && p.target === BODY) {

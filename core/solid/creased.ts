@@ -92,3 +92,18 @@ function facesAround(t: Uint32Array, vertices: number): { from: Uint32Array; fac
   t.forEach((v, i) => (faces[next[v]!++] = Math.floor(i / 3)))
   return { from, faces }
 }
+
+/**
+ * The same buffers with texture coordinates in mm: each vertex as it lies in the plane that its normal is squarest to, grain
+ * upwards on what stands, along +x on what lies.
+ */
+export function boxMapped(buffers: ShadingBuffers): ShadingBuffers {
+  const { positions: p, normals: n } = buffers
+  const uvs = new Float32Array((2 * p.length) / 3)
+  for (let i = 0; i < p.length; i += 3) {
+    const [nx, ny, nz] = [Math.abs(n[i]!), Math.abs(n[i + 1]!), Math.abs(n[i + 2]!)]
+    const [x, y, z] = [p[i]!, p[i + 1]!, p[i + 2]!]
+    uvs.set(nz >= nx && nz >= ny ? [x, y] : nx >= ny ? [z, y] : [z, x], (2 * i) / 3)
+  }
+  return { ...buffers, uvs }
+}

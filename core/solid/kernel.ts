@@ -7,8 +7,8 @@ import type { ShadingBuffers } from './shading'
 export type Kernel = ManifoldToplevel
 export type Body = Manifold
 
-/** Position and normal. */
-const PROPERTIES = 6
+/** Position, normal and texture coordinates. */
+const PROPERTIES = 8
 
 /**
  * A drawn mesh as a body of the kernel. Vertices that were split for their normals are one in position again.
@@ -16,7 +16,7 @@ const PROPERTIES = 6
  * @throws CoreError `not-manifold` where the mesh isn't closed
  */
 export function toBody(kernel: Kernel, buffers: ShadingBuffers, runs: readonly SurfaceRun[]): Body {
-  const { positions, normals, indices } = buffers
+  const { positions, normals, indices, uvs } = buffers
   const count = positions.length / 3
   const vertProperties = new Float32Array(PROPERTIES * count)
   for (let v = 0; v < count; v++) {
@@ -24,6 +24,7 @@ export function toBody(kernel: Kernel, buffers: ShadingBuffers, runs: readonly S
       vertProperties[PROPERTIES * v + k] = positions[3 * v + k]!
       vertProperties[PROPERTIES * v + 3 + k] = normals[3 * v + k]!
     }
+    if (uvs) vertProperties.set([uvs[2 * v]!, uvs[2 * v + 1]!], PROPERTIES * v + 6)
   }
   const { from, to } = splitVertices(positions)
   const mesh = new kernel.Mesh({
@@ -99,8 +100,10 @@ export function fromBody(body: Body): BodyMesh {
   const count = mesh.vertProperties.length / mesh.numProp
   const positions = new Float32Array(3 * count)
   const normals = new Float32Array(3 * count)
+  const uvs = new Float32Array(2 * count)
   for (let v = 0; v < count; v++) {
     const at = mesh.numProp * v
+    uvs.set([mesh.vertProperties[at + 6]!, mesh.vertProperties[at + 7]!], 2 * v)
     for (let k = 0; k < 3; k++) {
       positions[3 * v + k] = mesh.vertProperties[at + k]!
       normals[3 * v + k] = mesh.vertProperties[at + 3 + k]!
@@ -109,7 +112,7 @@ export function fromBody(body: Body): BodyMesh {
   }
   const indices = mesh.triVerts
   const runs = [...mesh.runOriginalID].map((surface, i) => ({ from: mesh.runIndex[i]!, surface }))
-  return { buffers: { positions, normals, indices, endsFrom: indices.length }, mesh: joined(mesh), runs }
+  return { buffers: { positions, normals, indices, uvs, endsFrom: indices.length }, mesh: joined(mesh), runs }
 }
 
 /** A body's triangles alone. */

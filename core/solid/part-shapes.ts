@@ -1,7 +1,7 @@
 import earcut from 'earcut'
 import { CoreError } from '../errors'
 import type { FlatProfile } from '../profile/flatten'
-import { creased } from './creased'
+import { boxMapped, creased } from './creased'
 import { plateMesh, tubeMesh, type Plate, type Tube } from './fitting'
 import type { Mesh } from './mesh'
 import { shadingBuffers, type ShadingBuffers } from './shading'
@@ -39,19 +39,27 @@ export interface ShapeOptions {
  * The part as a closed mesh with normals.
  * @throws CoreError `part-size` for sizes that give no body, and what `threadMesh` throws
  */
-export function partMesh(shape: PartShape, { sides, reachMm }: ShapeOptions): ShadingBuffers {
+export function partMesh(shape: PartShape, options: ShapeOptions): ShadingBuffers {
+  const buffers = plainMesh(shape, options)
+  return buffers.uvs ? buffers : boxMapped(buffers)
+}
+
+/** What is turned is unrolled from behind its own +x. */
+const MAPPING = { seam: Math.PI }
+
+function plainMesh(shape: PartShape, { sides, reachMm }: ShapeOptions): ShadingBuffers {
   switch (shape.kind) {
     case 'turned':
-      return shadingBuffers(shape.flat, sides)
+      return shadingBuffers(shape.flat, sides, undefined, MAPPING)
     case 'cylinder': {
       const { diameterMm: d, topDiameterMm: top, heightMm: h } = shape
       requireSizes({ '⌀': Math.max(d, top), height: h })
       const points = [0, 0, ...(d > 0 ? [d / 2, 0] : []), ...(top > 0 ? [top / 2, h] : []), 0, h]
-      return shadingBuffers(sharp(points), sides)
+      return shadingBuffers(sharp(points), sides, undefined, MAPPING)
     }
     case 'ball':
       requireSizes({ '⌀': shape.diameterMm })
-      return shadingBuffers(ballProfile(shape.diameterMm / 2, sides), sides)
+      return shadingBuffers(ballProfile(shape.diameterMm / 2, sides), sides, undefined, MAPPING)
     case 'block': {
       const { widthMm: w, depthMm: d, heightMm: h } = shape
       requireSizes({ width: w, depth: d, height: h })

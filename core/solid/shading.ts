@@ -11,6 +11,14 @@ export interface ShadingBuffers {
   indices: Uint32Array
   /** Where among the indices the flat ends of a part of a turn begin; all of them are around for a full one. */
   endsFrom: number
+  /** Texture coordinates in mm, [along the grain, across it], one pair a vertex; only where they were asked for. */
+  uvs?: Float32Array
+}
+
+/** How a surface is unrolled. */
+export interface Mapping {
+  /** Where the unrolled surface is cut, radians about the axis. */
+  seam: number
 }
 
 /** From this many sides on the surface is shaded round; below, a turn of over 30° a side shows as flat sides. */
@@ -22,10 +30,16 @@ export const LEAST_ROUND_SIDES = 12
  * triangles leans its own way.
  * @param turn a part of a turn, with flat ends; default a full one
  */
-export function shadingBuffers(flat: FlatProfile, sides: number, turn?: Turn): ShadingBuffers {
+export function shadingBuffers(
+  flat: FlatProfile,
+  sides: number,
+  turn?: Turn,
+  mapping?: Mapping,
+): ShadingBuffers {
   const bands = flat.points.length / 2 - 1
   const rows = normalRows(flat)
-  const columns = columnsOf(sides, turn)
+  // Unrolled, a full turn has a first and a last column at one place.
+  const columns = columnsOf(sides, turn ?? (mapping && { start: mapping.seam, sweep: 2 * Math.PI }))
   const rowCount = rows.length / 4
   const ends = turn ? flat.points.length : 0
   const count = rowCount * columns.count + ends
@@ -46,7 +60,8 @@ export function shadingBuffers(flat: FlatProfile, sides: number, turn?: Turn): S
     }
   }
   const around = bandIndices(flat, bands, columns)
-  if (!turn) return { positions, normals, indices: around, endsFrom: around.length }
+  const uvs = mapping && unrolled(flat, rows, columns, count)
+  if (!turn) return { positions, normals, indices: around, endsFrom: around.length, ...(uvs && { uvs }) }
   const faces = flatEnd(flat.points)
   const indices = new Uint32Array(around.length + 2 * faces.length)
   indices.set(around)
@@ -57,6 +72,7 @@ export function shadingBuffers(flat: FlatProfile, sides: number, turn?: Turn): S
     for (let p = 0; p < flat.points.length; p += 2) {
       positions.set([flat.points[p]! * c, flat.points[p]! * s, flat.points[p + 1]!], at)
       normals.set([outwards * s, -outwards * c, 0], at)
+      uvs?.set([flat.points[p + 1]!, outwards * flat.points[p]!], (2 * at) / 3)
       at += 3
     }
     const first = rowCount * columns.count + end * half
@@ -65,7 +81,42 @@ export function shadingBuffers(flat: FlatProfile, sides: number, turn?: Turn): S
       indices.set(end === 0 ? [a, b, d] : [a, d, b], around.length + end * faces.length + i)
     }
   }
-  return { positions, normals, indices, endsFrom: around.length }
+  return { positions, normals, indices, endsFrom: around.length, ...(uvs && { uvs }) }
+}
+
+/** A row whose normal is nearer to the axis than this lies on a flat end, which is unrolled as it lies. */
+const LEVEL_NORMAL = 0.999
+
+/**
+ * Texture coordinates in mm: along the profile and around by the row's own radius, from the middle between both sides of the
+ * seam, so that the density is even everywhere; flat ends as they lie, grain in the direction of +x.
+ */
+function unrolled(flat: FlatProfile, rows: readonly number[], columns: Columns, count: number): Float32Array {
+  const uvs = new Float32Array(2 * count)
+  const lengths = rowLengths(flat, rows)
+  let at = 0
+  for (let k = 0; k < rows.length; k += 4) {
+    const [r, level] = [rows[k]!, Math.abs(rows[k + 3]!) > LEVEL_NORMAL]
+    for (let column = 0; column < columns.count; column++) {
+      const [x, y] = [columns.directions[4 * column]!, columns.directions[4 * column + 1]!]
+      uvs[at++] = level ? r * x : lengths[k / 4]!
+      uvs[at++] = level ? r * y : r * (columns.angleOf(column) - columns.sweep / 2)
+    }
+  }
+  return uvs
+}
+
+/** Way along the profile up to each row, mm: points at corners have two rows. */
+function rowLengths({ points, corner }: FlatProfile, rows: readonly number[]): Float64Array {
+  const lengths = new Float64Array(rows.length / 4)
+  const last = points.length / 2 - 1
+  let [row, way] = [0, 0]
+  for (let k = 0; k <= last; k++) {
+    if (k > 0) way += Math.hypot(points[2 * k]! - points[2 * k - 2]!, points[2 * k + 1]! - points[2 * k - 1]!)
+    const twice = k > 0 && k < last && corner[k]
+    for (let i = 0; i < (twice ? 2 : 1); i++) lengths[row++] = way
+  }
+  return lengths
 }
 
 /** Columns of vertices around the axis. */
@@ -77,6 +128,9 @@ interface Columns {
   closed: boolean
   /** [x y nx ny ...]: direction, and that of the normal. */
   directions: Float64Array
+  /** How far round all of them go, and one from the first, radians. */
+  sweep: number
+  angleOf(column: number): number
 }
 
 function columnsOf(sides: number, turn?: Turn): Columns {
@@ -88,15 +142,19 @@ function columnsOf(sides: number, turn?: Turn): Columns {
         return i % 2 ? Math.sin(angle) : Math.cos(angle)
       })
     : cornerDirections(n)
+  const sweep = turn?.sweep ?? 2 * Math.PI
+  // After a full turn the last corner is the first one, to the last bit.
+  if (turn && sweep === 2 * Math.PI) corners.copyWithin(2 * n, 0, 2)
   const count = round ? corners.length / 2 : 2 * n
   const directions = new Float64Array(4 * count)
   for (let column = 0; column < count; column++) {
     const i = round ? column : ((column + 1) >> 1) % (corners.length / 2)
     const [x, y] = [corners[2 * i]!, corners[2 * i + 1]!]
-    const middle = (turn?.start ?? 0) + ((turn?.sweep ?? 2 * Math.PI) * ((column >> 1) + 0.5)) / n
+    const middle = (turn?.start ?? 0) + (sweep * ((column >> 1) + 0.5)) / n
     directions.set(round ? [x, y, x, y] : [x, y, Math.cos(middle), Math.sin(middle)], 4 * column)
   }
-  return { count, sides: n, round, closed: !turn, directions }
+  const angleOf = (column: number) => (sweep * (round ? column : (column + 1) >> 1)) / n
+  return { count, sides: n, round, closed: !turn, directions, sweep, angleOf }
 }
 
 /**
