@@ -1,6 +1,6 @@
 import { CoreError } from '../errors'
 import { paintValues, type ValueAt } from '../measure/paint'
-import { assemble, BODY, chordRuns, type Assembly, type PartProblem } from '../solid/assemble'
+import { assemble, BODY, PLAIN_MAPPING, chordRuns, type Assembly, type PartProblem } from '../solid/assemble'
 import type { Kernel, SurfaceRun } from '../solid/kernel'
 import type { Mesh } from '../solid/mesh'
 import { revolve, type Turn } from '../solid/revolve'
@@ -61,7 +61,7 @@ function buildBody(document: Making, solid: SolidProfile, options: BuildOptions)
   const { flat, surfaces: chords } = zonedProfile(solid.flat, document.zones, solid.hollow)
   const surfaces = bodySurfaces(document)
   const turn = options.cutOpen ? rest(options.cutOpen) : (document.solid.turn ?? undefined)
-  const mapping = options.mapped ? { seam: document.solid.seam ?? 0 } : undefined
+  const mapping = options.mapped ? (document.solid.mapping ?? PLAIN_MAPPING) : undefined
   const buffers = shadingBuffers(flat, sides, turn, mapping)
   const runs = chordRuns(
     { flat, sides, turn, surfaces: chords },

@@ -81,7 +81,7 @@ export type Command =
   | { type: 'set-inside'; inside: HalfProfile | null }
   | { type: 'shape-inside'; command: ProfileCommand }
   | { type: 'set-turn'; turn: PieceDocument['solid']['turn'] }
-  | { type: 'set-seam'; seam: number }
+  | { type: 'set-mapping'; mapping: PieceDocument['solid']['mapping'] }
   | { type: 'set-material'; material: string | null }
   | { type: 'set-part'; part: Part }
   | { type: 'remove-part'; id: string }
@@ -125,7 +125,7 @@ const LABELS: Record<Command['type'], string> = {
   'set-inside': 'change the inside',
   'shape-inside': 'shape the inside',
   'set-turn': 'change the turn',
-  'set-seam': 'move the seam',
+  'set-mapping': 'change how it is unrolled',
   'set-material': 'change the material',
   'set-part': 'change a part',
   'remove-part': 'remove a part',
@@ -180,8 +180,8 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
     }
     case 'set-turn':
       return { ...document, solid: { ...document.solid, turn: command.turn } }
-    case 'set-seam':
-      return { ...document, solid: { ...document.solid, seam: command.seam } }
+    case 'set-mapping':
+      return { ...document, solid: { ...document.solid, mapping: command.mapping } }
     case 'set-material':
       return { ...document, solid: { ...document.solid, material: command.material } }
     case 'set-part':

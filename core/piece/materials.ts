@@ -17,6 +17,8 @@ export interface Material {
   /** Where the density comes from. */
   source: string
   look: Look
+  /** It has a grain, which runs along the axis. */
+  grain?: true
 }
 
 const HANDBOOK = 'handbook value, from memory'
@@ -47,12 +49,47 @@ export const MATERIALS: readonly Material[] = [
   },
   { id: 'plaster', name: 'Plaster', density: 1.2, source: HANDBOOK, look: matt(0.85, 0.84, 0.8, 0.95) },
   { id: 'marble', name: 'Marble', density: 2.7, source: HANDBOOK, look: matt(0.8, 0.79, 0.77, 0.3) },
-  { id: 'oak', name: 'Oak', density: 0.7, source: HANDBOOK, look: matt(0.42, 0.27, 0.14, 0.5) },
-  { id: 'beech', name: 'Beech', density: 0.72, source: HANDBOOK, look: matt(0.52, 0.33, 0.19, 0.45) },
-  { id: 'maple', name: 'Maple', density: 0.65, source: HANDBOOK, look: matt(0.66, 0.47, 0.29, 0.4) },
-  { id: 'pine', name: 'Pine', density: 0.52, source: HANDBOOK, look: matt(0.68, 0.48, 0.25, 0.55) },
-  { id: 'boxwood', name: 'Boxwood', density: 0.95, source: HANDBOOK, look: matt(0.66, 0.5, 0.24, 0.4) },
-  { id: 'walnut', name: 'Walnut', density: 0.64, source: HANDBOOK, look: matt(0.2, 0.11, 0.06, 0.45) },
+  { id: 'oak', name: 'Oak', density: 0.7, source: HANDBOOK, look: matt(0.42, 0.27, 0.14, 0.5), grain: true },
+  {
+    id: 'beech',
+    name: 'Beech',
+    density: 0.72,
+    source: HANDBOOK,
+    look: matt(0.52, 0.33, 0.19, 0.45),
+    grain: true,
+  },
+  {
+    id: 'maple',
+    name: 'Maple',
+    density: 0.65,
+    source: HANDBOOK,
+    look: matt(0.66, 0.47, 0.29, 0.4),
+    grain: true,
+  },
+  {
+    id: 'pine',
+    name: 'Pine',
+    density: 0.52,
+    source: HANDBOOK,
+    look: matt(0.68, 0.48, 0.25, 0.55),
+    grain: true,
+  },
+  {
+    id: 'boxwood',
+    name: 'Boxwood',
+    density: 0.95,
+    source: HANDBOOK,
+    look: matt(0.66, 0.5, 0.24, 0.4),
+    grain: true,
+  },
+  {
+    id: 'walnut',
+    name: 'Walnut',
+    density: 0.64,
+    source: HANDBOOK,
+    look: matt(0.2, 0.11, 0.06, 0.45),
+    grain: true,
+  },
   { id: 'cork', name: 'Cork', density: 0.24, source: HANDBOOK, look: matt(0.52, 0.34, 0.19, 0.9) },
   { id: 'felt', name: 'Felt, wool', density: 0.25, source: HANDBOOK, look: matt(0.1, 0.22, 0.14, 1) },
   { id: 'rubber', name: 'Rubber', density: 1.1, source: HANDBOOK, look: matt(0.03, 0.03, 0.03, 0.85) },

@@ -42,7 +42,7 @@ export function isAssembled({ parts }: Pick<PieceDocument, 'parts'>): boolean {
 
 /** The solid with its parts, as steps for `assemble`; lengths as measured, before the finished size. */
 export function planAssembly(document: Making, solid: SolidProfile): PlannedAssembly {
-  const { sides, turn, seam, material = null } = document.solid
+  const { sides, turn, mapping, material = null } = document.solid
   const squeezes: Squeeze[] = []
   const surfaces = bodySurfaces(document)
   const problems: PlannedAssembly['problems'] = []
@@ -68,7 +68,7 @@ export function planAssembly(document: Making, solid: SolidProfile): PlannedAsse
   const { flat, surfaces: chords } = zonedProfile(rows, document.zones, solid.hollow)
   const inside = cavityOf(solid)
   const cavity = inside && cutAtLevels(inside, levels).points
-  const body = { flat, sides, turn: turn ?? undefined, surfaces: chords, cavity, squeezes, seam }
+  const body = { flat, sides, turn: turn ?? undefined, surfaces: chords, cavity, squeezes, mapping }
   return { plan: { body, parts, surfaces: surfaces.length }, surfaces, problems }
 }
 

@@ -333,8 +333,8 @@ const MAKING = {
         }),
       ),
     ),
-    /** Where the unrolled surface is cut, radians; absent: at +x. */
-    seam: v.optional(Angle),
+    /** How the surface is unrolled for textures; absent: cut at +x, grain straight. */
+    mapping: v.optional(v.object({ seam: Angle, way: v.picklist(['straight', 'even']) })),
     /** One of MATERIALS. */
     material: v.optional(v.nullable(v.pipe(v.string(), v.maxLength(60)))),
   }),

@@ -7,7 +7,7 @@ import type { Mesh } from './mesh'
 import { partMesh, type PartShape } from './part-shapes'
 import { ON_AXIS, placementMatrix, type Placement } from './placement'
 import { sidesOfPart, type Turn } from './revolve'
-import { shadingBuffers, type ShadingBuffers } from './shading'
+import { shadingBuffers, type Mapping, type ShadingBuffers } from './shading'
 import { squeezed, type Squeeze } from './squeeze'
 import { threadSleeve } from './thread'
 
@@ -38,8 +38,7 @@ export interface AssemblyPlan {
     flat: FlatProfile
     sides: number
     turn?: Turn
-    /** Where its unrolled surface is cut, radians. */
-    seam?: number
+    mapping?: Mapping
     /** Number of the surface of each chord of the profile. */
     surfaces: readonly number[]
     /** The room inside a hollow body, as a closed half-profile: what is added to the body keeps out of it. */
@@ -79,6 +78,8 @@ export interface PartProblem extends Problem {
   part: string
 }
 
+/** When nobody says how a surface is unrolled. */
+export const PLAIN_MAPPING: Mapping = { seam: 0, way: 'straight' }
 /** Gaps are looked for up to this share of the body's extent. */
 const GAP_SEARCH = 0.05
 const GAP_STEPS = 4
@@ -101,7 +102,7 @@ export function assemble(
   const base = kernel.Manifold.reserveIDs(surfaces + 1)
   const problems: PartProblem[] = []
   try {
-    const plain = shadingBuffers(body.flat, body.sides, body.turn, { seam: body.seam ?? 0 })
+    const plain = shadingBuffers(body.flat, body.sides, body.turn, body.mapping ?? PLAIN_MAPPING)
     const runs = chordRuns(body, plain).map((r) => ({ ...r, surface: base + r.surface }))
     const round = own(toBody(kernel, plain, runs))
     const plainMesh = toMesh(round)

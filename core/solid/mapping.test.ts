@@ -42,7 +42,7 @@ function areas({ positions: p, uvs, indices }: ShadingBuffers): { solid: number;
 
 describe('texture coordinates', () => {
   it.each([8, 96])('have the density of the surface everywhere, in mm (%d sides)', (sides) => {
-    const all = areas(shadingBuffers(vase, sides, undefined, { seam: 1 }))
+    const all = areas(shadingBuffers(vase, sides, undefined, { seam: 1, way: 'even' }))
     // A side is a chord in space and an arc unrolled.
     const chord = Math.sin(Math.PI / sides) / (Math.PI / sides)
     for (const { solid, flat } of all) if (solid > 1e-3) expect(flat / solid).toBeGreaterThan(0.97 * chord)
@@ -50,7 +50,7 @@ describe('texture coordinates', () => {
   })
 
   it('run along the axis first, and part at the seam only', () => {
-    const { positions, uvs } = shadingBuffers(vase, 64, undefined, { seam: Math.PI / 2 })
+    const { positions, uvs } = shadingBuffers(vase, 64, undefined, { seam: Math.PI / 2, way: 'even' })
     const at = (x: number, y: number, z: number) => {
       const found: [number, number][] = []
       for (let v = 0; v < positions.length / 3; v++)
@@ -68,8 +68,25 @@ describe('texture coordinates', () => {
       expect(seam.some((v) => Math.abs(v - end) < 1e-3)).toBe(true)
   })
 
+  it('or, grain straight: what lies along the profile lies along the grain', () => {
+    const { positions, normals, uvs } = shadingBuffers(vase, 16, undefined, { seam: 0, way: 'straight' })
+    const byAngle = new Map<number, Set<number>>()
+    for (let v = 0; v < positions.length / 3; v++) {
+      const [x, y] = [positions[3 * v]!, positions[3 * v + 1]!]
+      if (Math.hypot(x, y) < 1 || Math.abs(normals[3 * v + 2]!) > 0.99 || Math.abs(Math.atan2(y, x)) < 0.01)
+        continue
+      const angle = Math.round((Math.atan2(y, x) * 8) / Math.PI)
+      byAngle.set(angle, (byAngle.get(angle) ?? new Set()).add(Math.round(1e3 * uvs![2 * v + 1]!)))
+    }
+    expect(byAngle.size).toBe(15)
+    for (const across of byAngle.values()) expect(across.size).toBe(1)
+  })
+
   it('cover the same mesh as without', () => {
-    const [plain, mapped] = [shadingBuffers(vase, 24), shadingBuffers(vase, 24, undefined, { seam: 0 })]
+    const [plain, mapped] = [
+      shadingBuffers(vase, 24),
+      shadingBuffers(vase, 24, undefined, { seam: 0, way: 'even' }),
+    ]
     expect(mapped.indices.length).toBe(plain.indices.length)
     const total = (b: ShadingBuffers) => areas({ ...b, uvs: b.uvs ?? new Float32Array(b.positions.length) }).reduce((n, a) => n + a.solid, 0) // prettier-ignore
     expect(total(mapped)).toBeCloseTo(total(plain), 3)
@@ -79,7 +96,7 @@ describe('texture coordinates', () => {
     const surfaces = new Array<number>(vase.points.length / 2 - 1).fill(0)
     const hole = { id: 'h', name: 'Hole', relation: 'cut', target: BODY, copies: [0], surface: 1, shape: { kind: 'cylinder', diameterMm: 12, topDiameterMm: 12, heightMm: 200 }, place: { ...ON_AXIS, r: -100, z: 40, lean: Math.PI / 2 } } as const // prettier-ignore
     const { solids } = assemble(kernel, {
-      body: { flat: vase, sides: 64, surfaces },
+      body: { flat: vase, sides: 64, surfaces, mapping: { seam: 0, way: 'even' } },
       parts: [hole],
       surfaces: 2,
     })

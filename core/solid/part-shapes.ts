@@ -45,7 +45,7 @@ export function partMesh(shape: PartShape, options: ShapeOptions): ShadingBuffer
 }
 
 /** What is turned is unrolled from behind its own +x. */
-const MAPPING = { seam: Math.PI }
+const MAPPING = { seam: Math.PI, way: 'straight' } as const
 
 function plainMesh(shape: PartShape, { sides, reachMm }: ShapeOptions): ShadingBuffers {
   switch (shape.kind) {

@@ -19,6 +19,11 @@ export interface ShadingBuffers {
 export interface Mapping {
   /** Where the unrolled surface is cut, radians about the axis. */
   seam: number
+  /**
+   * `straight`: lines along the grain follow the profile, and squares are as broad as at the mean radius; `even`: squares keep
+   * their area everywhere, and lines along the grain lean where the radius changes. A round piece can't have both.
+   */
+  way: 'straight' | 'even'
 }
 
 /** From this many sides on the surface is shaded round; below, a turn of over 30° a side shows as flat sides. */
@@ -60,7 +65,7 @@ export function shadingBuffers(
     }
   }
   const around = bandIndices(flat, bands, columns)
-  const uvs = mapping && unrolled(flat, rows, columns, count)
+  const uvs = mapping && unrolled(flat, rows, columns, mapping.way, count)
   if (!turn) return { positions, normals, indices: around, endsFrom: around.length, ...(uvs && { uvs }) }
   const faces = flatEnd(flat.points)
   const indices = new Uint32Array(around.length + 2 * faces.length)
@@ -88,11 +93,18 @@ export function shadingBuffers(
 const LEVEL_NORMAL = 0.999
 
 /**
- * Texture coordinates in mm: along the profile and around by the row's own radius, from the middle between both sides of the
- * seam, so that the density is even everywhere; flat ends as they lie, grain in the direction of +x.
+ * Texture coordinates in mm: along the profile and around, from the middle between both sides of the seam; flat ends as they
+ * lie, grain in the direction of +x.
  */
-function unrolled(flat: FlatProfile, rows: readonly number[], columns: Columns, count: number): Float32Array {
+function unrolled(
+  flat: FlatProfile,
+  rows: readonly number[],
+  columns: Columns,
+  way: Mapping['way'],
+  count: number,
+): Float32Array {
   const uvs = new Float32Array(2 * count)
+  const mean = meanRadius(flat.points)
   const lengths = rowLengths(flat, rows)
   let at = 0
   for (let k = 0; k < rows.length; k += 4) {
@@ -100,10 +112,22 @@ function unrolled(flat: FlatProfile, rows: readonly number[], columns: Columns, 
     for (let column = 0; column < columns.count; column++) {
       const [x, y] = [columns.directions[4 * column]!, columns.directions[4 * column + 1]!]
       uvs[at++] = level ? r * x : lengths[k / 4]!
-      uvs[at++] = level ? r * y : r * (columns.angleOf(column) - columns.sweep / 2)
+      uvs[at++] = level ? r * y : (way === 'even' ? r : mean) * (columns.angleOf(column) - columns.sweep / 2)
     }
   }
   return uvs
+}
+
+/** Mean of the radius over the surface, mm. */
+function meanRadius(points: Float64Array): number {
+  let [area, moment] = [0, 0]
+  for (let i = 0; i + 3 < points.length; i += 2) {
+    const r = (points[i]! + points[i + 2]!) / 2
+    const strip = r * Math.hypot(points[i + 2]! - points[i]!, points[i + 3]! - points[i + 1]!)
+    area += strip
+    moment += strip * r
+  }
+  return area > 0 ? moment / area : 1
 }
 
 /** Way along the profile up to each row, mm: points at corners have two rows. */

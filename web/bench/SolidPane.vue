@@ -76,7 +76,8 @@ watchEffect(() => {
   const { azimuth, elevation, wire } = bench.solid
   const looks = surfaceLooks(built.value?.surfaces ?? [], {
     dark: preferences.dark,
-    materials: bench.solid.surface === 'materials',
+    shows:
+      bench.solid.surface === 'check' || bench.solid.surface === 'materials' ? bench.solid.surface : 'plain',
     painted: scale.value !== null,
   })
   const ink = preferences.dark ? '#14110f' : '#2b2723'

@@ -19,6 +19,7 @@ import {
   WireframeGeometry,
 } from 'three'
 import type { NearView } from '../../core/camera/view'
+import { patternOf, type Pattern } from './patterns'
 import type { BuiltSolid } from '../../core/piece/build'
 
 /** Where the camera stands, and how world millimetres map to the pane. */
@@ -47,6 +48,8 @@ export interface SurfaceLook {
   /** Share of its colour that it has without light. */
   glow: number
   opacity: number
+  /** Laid on it by its texture coordinates. */
+  pattern?: Pattern
 }
 
 /** Draws the solid by parallel rays, so that one millimetre is as long everywhere as on the photo's scale. */
@@ -86,6 +89,7 @@ export class SolidScene {
       const geometry = new BufferGeometry()
       geometry.setAttribute('position', new BufferAttribute(buffers.positions, 3))
       geometry.setAttribute('normal', new BufferAttribute(buffers.normals, 3))
+      if (buffers.uvs) geometry.setAttribute('uv', new BufferAttribute(buffers.uvs, 2))
       if (painted)
         geometry.setAttribute('color', new BufferAttribute(colours ?? new Float32Array(buffers.positions.length).fill(1), 3)) // prettier-ignore
       geometry.setIndex(new BufferAttribute(buffers.indices, 1))
@@ -229,10 +233,13 @@ function newMaterial(): MeshStandardMaterial {
   })
 }
 
-function dress(
-  material: MeshStandardMaterial,
-  { colour, roughness, metallic, glow, opacity }: SurfaceLook,
-): void {
+function dress(material: MeshStandardMaterial, look: SurfaceLook): void {
+  const { colour, roughness, metallic, glow, opacity, pattern } = look
+  const map = pattern ? patternOf(pattern) : null
+  if (material.map !== map) {
+    material.map = map
+    material.needsUpdate = true
+  }
   if (typeof colour === 'string') material.color.set(colour)
   else material.color.setRGB(...colour)
   material.roughness = roughness

@@ -93,7 +93,7 @@ export const useBench = defineStore('bench', () => {
     elevation: 0,
     wire: false,
     /** What surfaces show: plain colours that tell them apart, their materials, or the body's figures. */
-    surface: 'plain' as 'plain' | 'materials' | 'thickness' | 'deviation',
+    surface: 'plain' as 'plain' | 'materials' | 'thickness' | 'deviation' | 'check',
     photoBeneath: false,
     opacity: 0.7,
     cut: 0,

@@ -42,9 +42,12 @@ export interface SolidWorker {
   ): Promise<Uint8Array<ArrayBuffer>>
 }
 
-/** What the body's surface shows in colours: nothing, its wall, or its distance from the outline seen through a view. */
+/** What the body's surface shows: nothing, a pattern by its texture coordinates, or in colours its wall or its distance from the outline seen through a view. */
 export type PaintWish =
-  { by: 'none' } | { by: 'thickness' } | { by: 'deviation'; outline: PieceOutline; view: View }
+  | { by: 'none' }
+  | { by: 'pattern' }
+  | { by: 'thickness' }
+  | { by: 'deviation'; outline: PieceOutline; view: View }
 
 /** What was built, without the meshes that only files need. */
 export interface ShownBuild extends Omit<Build, 'assembly'> {

@@ -17,7 +17,7 @@ const kernelFor = (document: PieceDocument) => (isAssembled(document) ? loadKern
 
 function painter(wish: PaintWish, { segments, hollow }: SolidProfile): ValueAt | undefined {
   if (wish.by === 'thickness') return hollow ? thicknessOf(hollow.outside, hollow.inside) : undefined
-  if (wish.by === 'none') return undefined
+  if (wish.by !== 'deviation') return undefined
   const { points, states } = readOutline(wish.outline, wish.view)
   return deviationOf(hollow?.outside ?? segments, {
     points: Float64Array.from(points.flat()),
@@ -33,6 +33,7 @@ const worker: SolidWorker = {
       cutOpen,
       onStep,
       paint: painter(paint, solid),
+      mapped: paint.by === 'pattern',
     })
     const buffers = built.solids.flatMap(({ buffers: b, values }) => [
       b.positions,

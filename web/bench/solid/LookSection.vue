@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { Slider as ASlider, Switch as ASwitch } from 'ant-design-vue'
 import { computed } from 'vue'
+import { PLAIN_MAPPING } from '../../../core/solid/assemble'
+import type { Mapping } from '../../../core/solid/shading'
 import ChoiceRow from '../../common/ChoiceRow.vue'
+import NumberField from '../../common/NumberField.vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 
@@ -18,6 +21,7 @@ const CUT_WORDS = [
 const surfaces = computed(() => [
   { value: 'plain' as const, text: 'plain colours' },
   { value: 'materials' as const, text: 'its materials' },
+  { value: 'check' as const, text: 'check pattern, 10 mm' },
   ...(piece.wholeDerived.solid?.hollow
     ? [{ value: 'thickness' as const, text: 'thickness of the wall' }]
     : []),
@@ -26,6 +30,14 @@ const surfaces = computed(() => [
     : []),
 ])
 const opened = computed(() => (bench.solid.cut === 0 ? 'no' : bench.solid.cut < 2 ? 'quarter' : 'half'))
+const UNROLLED = [
+  { value: 'straight', text: 'grain straight', title: 'Lines along the grain follow the profile' },
+  { value: 'even', text: 'even', title: 'Squares keep their area; the grain leans where the radius changes' },
+] as const
+const mapping = computed(() => piece.document.solid.mapping ?? PLAIN_MAPPING)
+const setMapping = (change: Partial<Mapping>) =>
+  piece.dispatch({ type: 'set-mapping', mapping: { ...mapping.value, ...change } })
+
 /** Opens the side that faces the eye; a quarter on the right, so that both its faces are seen. */
 function open(how: keyof typeof CUTS) {
   const facing = bench.solid.azimuth - Math.PI / 2
@@ -43,6 +55,23 @@ function open(how: keyof typeof CUTS) {
         <option v-for="c in surfaces" :key="c.value" :value="c.value">{{ c.text }}</option>
       </select></label
     >
+    <template v-if="bench.solid.surface === 'check' || bench.solid.surface === 'materials'">
+      <NumberField
+        label="Seam at"
+        :value="(mapping.seam * 180) / Math.PI"
+        unit="°"
+        :digits="1"
+        :min="-360"
+        :max="360"
+        @commit="(v) => setMapping({ seam: (v * Math.PI) / 180 })"
+      />
+      <ChoiceRow
+        label="Unrolled"
+        :value="mapping.way"
+        :choices="UNROLLED"
+        @choose="(way) => setMapping({ way })"
+      />
+    </template>
     <label class="switch"><ASwitch v-model:checked="bench.solid.wire" size="small" /> Wire</label>
     <label class="switch"
       ><ASwitch v-model:checked="bench.solid.photoBeneath" size="small" :disabled="!piece.document.photo" />

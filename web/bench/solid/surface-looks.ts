@@ -14,7 +14,7 @@ const GLASS = { colour: [0.72, 0.82, 0.8] as const, opacity: 0.38, roughness: 0.
 /** How each surface shows, what is cut open last. */
 export function surfaceLooks(
   surfaces: readonly Surface[],
-  options: { dark: boolean; materials: boolean; painted: boolean },
+  options: { dark: boolean; shows: 'plain' | 'materials' | 'check'; painted: boolean },
 ): SurfaceLook[] {
   const shade = options.dark ? 'dark' : 'light'
   const { body, cut, others } = PLAIN[shade]
@@ -23,7 +23,9 @@ export function surfaceLooks(
     // The figures' colours come with the vertices.
     if (options.painted && kind !== 'separate') return { colour: '#ffffff', roughness: 0.8, metallic: 0, glow: 0, opacity: 1 } // prettier-ignore
     const other = kind === 'zone' || kind === 'separate' ? others[count++ % others.length] : undefined
-    const look = options.materials ? materialOf(material)?.look : undefined
+    if (options.shows === 'check') return { colour: '#ffffff', roughness: 0.8, metallic: 0, glow: 0, opacity: 1, pattern: 'check' } // prettier-ignore
+    const made = options.shows === 'materials' ? materialOf(material) : null
+    const look = made?.look
     if (!look) {
       const colour = other ?? (kind === 'cut' || kind === 'common' ? cut : body)
       return { colour, roughness: 0.62, metallic: 0, glow: 0, opacity: 1 }
@@ -31,7 +33,14 @@ export function surfaceLooks(
     if (look.ior !== undefined) return { ...GLASS, metallic: 0, glow: 0.05 }
     // Nothing is there to be mirrored, so metals show a good part of their own colour.
     const { colour, roughness } = look
-    return { colour, roughness, metallic: 0.6 * look.metallic, glow: 0.12 * look.metallic, opacity: 1 }
+    return {
+      colour,
+      roughness,
+      metallic: 0.6 * look.metallic,
+      glow: 0.12 * look.metallic,
+      opacity: 1,
+      pattern: made?.grain ? 'grain' : undefined,
+    }
   })
   return [...looks, { colour: CUT_OPEN[shade], roughness: 0.9, metallic: 0, glow: 0.35, opacity: 1 }]
 }

@@ -33,6 +33,7 @@ export const useBuild = createSharedComposable(() => {
   const paint = computed((): PaintWish => {
     const { outline } = piece.whole
     const { view } = piece.wholeDerived.calibration
+    if (bench.solid.surface === 'check' || bench.solid.surface === 'materials') return { by: 'pattern' }
     if (bench.solid.surface === 'thickness') return { by: 'thickness' }
     if (bench.solid.surface === 'deviation' && outline) return { by: 'deviation', outline, view }
     return { by: 'none' }
