@@ -1,3 +1,4 @@
+import type { PolyMesh } from '../solid/cage'
 import type { Mesh } from '../solid/mesh'
 import type { ShadingBuffers } from '../solid/shading'
 import { encodeText } from './text'
@@ -49,4 +50,28 @@ const short = (value: number) => String(Number(value.toFixed(4)))
 
 function digits(value: number): string {
   return String(Number(value.toPrecision(9)))
+}
+
+export const quads = {
+  name: 'OBJ of quads',
+  extension: 'quads.obj',
+  mediaType: 'model/obj',
+  toBytes: writeQuadsObj,
+} as const
+
+/**
+ * A mesh of quads as Wavefront OBJ, mm, z up. Edges that stay sharp are no part of the format: they stand as `#crease a b
+ * sharpness` remarks, by one-based indices.
+ */
+export function writeQuadsObj(
+  { positions: p, faces, creases }: PolyMesh,
+  name = 'piece',
+): Uint8Array<ArrayBuffer> {
+  const lines = ['# Baldacchino. Unit: millimetre. Axis: z, up.', `o ${name.replace(/\s+/g, '_') || 'piece'}`]
+  for (let i = 0; i < p.length; i += 3)
+    lines.push(`v ${digits(p[i]!)} ${digits(p[i + 1]!)} ${digits(p[i + 2]!)}`)
+  for (const face of faces) lines.push(`f ${face.map((v) => v + 1).join(' ')}`)
+  for (const { a, b, sharpness } of creases) lines.push(`#crease ${a + 1} ${b + 1} ${short(sharpness)}`)
+  lines.push('')
+  return encodeText(lines.join('\n'))
 }

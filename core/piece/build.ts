@@ -5,6 +5,9 @@ import type { Kernel, SurfaceRun } from '../solid/kernel'
 import type { Mesh } from '../solid/mesh'
 import { revolve, type Turn } from '../solid/revolve'
 import { shadingBuffers, type ShadingBuffers } from '../solid/shading'
+import { creased } from '../solid/creased'
+import { edgesOfPoly, trianglesOfPoly } from '../solid/poly-mesh'
+import { cageMesh, type Cage } from './cage'
 import type { SolidProfile } from './derive'
 import { bodySurfaces, isAssembled, planAssembly, type Making, type Surface } from './plan-assembly'
 import { zonedProfile } from './zones'
@@ -17,6 +20,8 @@ export interface BuiltSolid {
   buffers: ShadingBuffers
   /** Whose surface the triangles are, from an index on; what is cut open has the number after the last of them. */
   runs: SurfaceRun[]
+  /** Edges to draw, [x y z x y z ...]; absent: those of the triangles, where wire is wanted. */
+  edges?: Float32Array
   /** What its surface is painted by, one a vertex, mm; absent: nothing. */
   values?: Float32Array
 }
@@ -35,6 +40,8 @@ export interface BuildOptions {
   kernel?: Kernel
   /** Cut open for looking: the wedge that is taken out. */
   cutOpen?: Turn
+  /** The mesh of quads in place of the body: subdivided so many times. */
+  cage?: { cage: Cage; levels: number }
   /** With texture coordinates. */
   mapped?: boolean
   /** What the body's surface shows in colours. */
@@ -47,6 +54,7 @@ export interface BuildOptions {
  * @throws CoreError `no-kernel` when there are parts and nothing to build them with
  */
 export function build(document: Making, solid: SolidProfile, options: BuildOptions = {}): Build {
+  if (options.cage) return buildCage(document, solid, options.cage)
   const built = isAssembled(document) ? buildAssembly(document, solid, options) : buildBody(document, solid, options) // prettier-ignore
   const [body, ...others] = built.solids
   if (!options.paint || !body) return built
@@ -54,6 +62,23 @@ export function build(document: Making, solid: SolidProfile, options: BuildOptio
     ...built,
     solids: [{ ...body, values: paintValues(body.buffers.positions, options.paint) }, ...others],
   }
+}
+
+function buildCage(
+  document: Making,
+  solid: SolidProfile,
+  { cage, levels }: NonNullable<BuildOptions['cage']>,
+): Build {
+  const poly = cageMesh(solid, cage, levels)
+  const buffers = creased(trianglesOfPoly(poly))
+  const body = {
+    id: BODY,
+    name: document.name,
+    buffers,
+    runs: [{ from: 0, surface: 0 }],
+    edges: edgesOfPoly(poly),
+  }
+  return { solids: [body], surfaces: bodySurfaces(document), problems: [], assembly: null }
 }
 
 function buildBody(document: Making, solid: SolidProfile, options: BuildOptions): Build {

@@ -81,6 +81,7 @@ export type Command =
   | { type: 'set-inside'; inside: HalfProfile | null }
   | { type: 'shape-inside'; command: ProfileCommand }
   | { type: 'set-turn'; turn: PieceDocument['solid']['turn'] }
+  | { type: 'set-cage'; cage: PieceDocument['solid']['cage'] }
   | { type: 'set-mapping'; mapping: PieceDocument['solid']['mapping'] }
   | { type: 'set-material'; material: string | null }
   | { type: 'set-part'; part: Part }
@@ -125,6 +126,7 @@ const LABELS: Record<Command['type'], string> = {
   'set-inside': 'change the inside',
   'shape-inside': 'shape the inside',
   'set-turn': 'change the turn',
+  'set-cage': 'change the mesh of quads',
   'set-mapping': 'change how it is unrolled',
   'set-material': 'change the material',
   'set-part': 'change a part',
@@ -180,6 +182,8 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
     }
     case 'set-turn':
       return { ...document, solid: { ...document.solid, turn: command.turn } }
+    case 'set-cage':
+      return { ...document, solid: { ...document.solid, cage: command.cage } }
     case 'set-mapping':
       return { ...document, solid: { ...document.solid, mapping: command.mapping } }
     case 'set-material':

@@ -3,7 +3,7 @@ import { archive } from '../formats/archive'
 import { csv } from '../formats/csv'
 import { dxf } from '../formats/dxf'
 import { glb } from '../formats/glb'
-import { obj } from '../formats/obj'
+import { obj, quads } from '../formats/obj'
 import { ply } from '../formats/ply'
 import { step, type StepSolid } from '../formats/step'
 import { stl } from '../formats/stl'
@@ -14,6 +14,7 @@ import { scaledSegment, type Segment } from '../profile/segments'
 import type { Kernel } from '../solid/kernel'
 import { joinedMesh, type Mesh } from '../solid/mesh'
 import type { ShadingBuffers } from '../solid/shading'
+import { cageMesh, usualCage } from './cage'
 import { build, meshesOf, type Build } from './build'
 import { derive, type SolidProfile } from './derive'
 import { hexColour, materialOf, PLAIN_LOOK, type Look } from './materials'
@@ -21,7 +22,7 @@ import { turnedSegments } from './plan-assembly'
 import type { PieceDocument } from './schema'
 
 /** The formats a piece can be handed over in, by extension. */
-export const FORMATS = { stl, '3mf': threemf, glb, obj, ply, step, svg, dxf, csv } as const
+export const FORMATS = { stl, '3mf': threemf, glb, obj, quads, ply, step, svg, dxf, csv } as const
 export type Format = keyof typeof FORMATS
 
 export interface HandOverOptions {
@@ -65,6 +66,11 @@ export function handOver(
   if (format === 'step') {
     const exact = exactSolids(document, solid).map((s) => ({ ...s, segments: sized(s.segments) }))
     return step.toBytes(exact, { name, timeStamp })
+  }
+  if (format === 'quads') {
+    const { heightMm } = profileMeasures(solid.segments)
+    const poly = cageMesh(solid, document.solid.cage ?? usualCage(heightMm))
+    return quads.toBytes({ ...poly, positions: poly.positions.map((v) => v * factor) }, name)
   }
   const asked = { ...document, solid: { ...document.solid, sides } }
   const built = build(asked, solid, { kernel, mapped: format === 'glb' || format === 'obj' })
@@ -111,7 +117,7 @@ function sizedBuild(document: PieceDocument, solid: SolidProfile, built: Build, 
   return { solids, looks: kept.map((k) => looks[k]!), thicknessMm: wall * factor }
 }
 
-type MeshFormat = Exclude<Format, 'svg' | 'dxf' | 'csv' | 'step'>
+type MeshFormat = Exclude<Format, 'svg' | 'dxf' | 'csv' | 'step' | 'quads'>
 
 function writeMeshes(
   format: MeshFormat,

@@ -333,6 +333,20 @@ const MAKING = {
         }),
       ),
     ),
+    /** A mesh of quads for modelling and subdivision, beside the solid's own. */
+    cage: v.optional(
+      v.object({
+        sides: Count(LEAST_SIDES, 512),
+        /** Largest distance of its rows' chords from the curve, mm. */
+        errorMm: Positive(),
+        ends: v.picklist(['fan', 'rings', 'quads']),
+        corners: v.variant('by', [
+          v.object({ by: v.literal('none') }),
+          v.object({ by: v.literal('rings'), mm: Positive() }),
+          v.object({ by: v.literal('crease'), sharpness: v.pipe(v.number(), v.minValue(0), v.maxValue(10)) }),
+        ]),
+      }),
+    ),
     /** How the surface is unrolled for textures; absent: cut at +x, grain straight. */
     mapping: v.optional(v.object({ seam: Angle, way: v.picklist(['straight', 'even']) })),
     /** One of MATERIALS. */

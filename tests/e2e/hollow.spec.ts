@@ -84,6 +84,7 @@ test('sides follow a typed error or number of triangles; a part of a turn is clo
   await type(page, 'Over', '90°')
   await type(page, 'Its middle at', '45°')
   await expect(page.getByLabel('From', { exact: true })).toHaveValue('0°')
+  await page.getByText('Look', { exact: true }).click()
   await page.getByText('half', { exact: true }).click()
   await expect(page.getByTestId('stage-solid')).toContainText('Watertight')
 })

@@ -10,6 +10,7 @@ import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
 import { usePreferences } from '../stores/preferences'
 import HeightRuler from './HeightRuler.vue'
+import CompanionOverlay from './overlay/CompanionOverlay.vue'
 import StationOverlay from './overlay/StationOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
 import { formatLength } from '../../core/units/format-length'
@@ -66,6 +67,11 @@ const middleZ = computed(() => {
   const m = piece.wholeDerived.measures
   return m ? (m.lowestMm + m.highestMm) / 2 : 0
 })
+/** Where the piece stands and how broad it is: what its shadow goes by. */
+const shadow = computed(() => {
+  const m = piece.wholeDerived.measures
+  return m && bench.solid.cut === 0 ? { z: m.lowestMm, radius: m.maxRadiusMm } : null
+})
 const sideView = computed(() => bench.solid.elevation === 0)
 const photoShown = computed(() => bench.solid.photoBeneath && sideView.value && props.photo !== null)
 
@@ -94,6 +100,7 @@ watchEffect(() => {
         : null,
   }
   const drawn = built.value
+  const ground = shadow.value
   const matrix = view.pictureMatrix(solidAxisX)
   const photo = photoShown.value ? props.photo : null
   const crop = piece.document.photo?.crop ?? null
@@ -107,6 +114,7 @@ watchEffect(() => {
     if (!scene) return
     if (drawn !== built.value) return
     scene.setLook(looks, ink, wire)
+    scene.setShadow(elevation > 0 ? (ground ?? null) : null)
     scene.render(camera, w, h, window.devicePixelRatio || 1)
   })
 })
@@ -145,6 +153,7 @@ usePaneGestures(pane, {
     <canvas ref="canvas" aria-hidden="true" :style="{ opacity: photoShown ? bench.solid.opacity : 1 }" />
     <svg :width="width" :height="height" aria-hidden="true">
       <path v-if="sideView" class="ground" :d="`M0 ${bench.view.groundY}H${width}`" />
+      <CompanionOverlay v-if="sideView" :width="width" :height="height" />
       <StationOverlay
         v-if="sideView"
         :axis-x="bench.view.solidAxisX"

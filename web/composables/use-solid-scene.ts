@@ -2,6 +2,7 @@ import {
   Box3,
   BufferAttribute,
   BufferGeometry,
+  CanvasTexture,
   Color,
   DirectionalLight,
   DoubleSide,
@@ -9,6 +10,8 @@ import {
   HemisphereLight,
   LineBasicMaterial,
   Mesh,
+  MeshBasicMaterial,
+  PlaneGeometry,
   MeshStandardMaterial,
   Matrix4,
   OrthographicCamera,
@@ -37,7 +40,7 @@ export interface SolidCamera {
 }
 
 /** A solid to draw; with colours of its vertices, linear, where it is painted by figures. */
-export type ShownSolid = Pick<BuiltSolid, 'buffers' | 'runs'> & { colours?: Float32Array }
+export type ShownSolid = Pick<BuiltSolid, 'buffers' | 'runs' | 'edges'> & { colours?: Float32Array }
 
 /** How a surface shows. */
 export interface SurfaceLook {
@@ -60,9 +63,15 @@ export class SolidScene {
   /** One mesh a solid; all of them share the materials of the surfaces, and the last of these is what is cut open. */
   private meshes: Mesh<BufferGeometry, MeshStandardMaterial[]>[] = []
   private materials: MeshStandardMaterial[] = []
-  private lines: LineSegments<WireframeGeometry, LineBasicMaterial>[] = []
+  private lines: LineSegments<BufferGeometry, LineBasicMaterial>[] = []
+  /** Edges that are drawn in any case, solid by solid. */
+  private edges: (Float32Array | undefined)[] = []
   private lineMaterial = new LineBasicMaterial({ transparent: true, opacity: 0.55 })
   private solids = new Group()
+  private shadow = new Mesh(
+    new PlaneGeometry(1, 1),
+    new MeshBasicMaterial({ map: shadowTexture(), transparent: true, depthWrite: false }),
+  )
   private lights = [new DirectionalLight(0xfff3e0, 2.1), new DirectionalLight(0xdfe8ff, 0.7)] as const
   private size = 1
   private wire = false
@@ -71,7 +80,9 @@ export class SolidScene {
   constructor(canvas: HTMLCanvasElement) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true })
     this.renderer.setClearColor(0x000000, 0)
-    this.scene.add(this.solids, new HemisphereLight(0xffffff, 0x8a7d6d, 1.1), ...this.lights)
+    this.shadow.visible = false
+    this.shadow.renderOrder = -1
+    this.scene.add(this.shadow, this.solids, new HemisphereLight(0xffffff, 0x8a7d6d, 1.1), ...this.lights)
   }
 
   /** @param surfaces how many kinds of surface there are beside what is cut open */
@@ -85,6 +96,7 @@ export class SolidScene {
       if (material.vertexColors !== painted) material.needsUpdate = true
       material.vertexColors = painted
     }
+    this.edges = solids.map((s) => s.edges)
     this.meshes = solids.map(({ buffers, runs, colours }) => {
       const geometry = new BufferGeometry()
       geometry.setAttribute('position', new BufferAttribute(buffers.positions, 3))
@@ -117,18 +129,31 @@ export class SolidScene {
     }
   }
 
+  /** A soft shadow where the solid stands, seen from above only; null: none. */
+  setShadow(ground: { z: number; radius: number } | null): void {
+    this.shadow.visible = ground !== null && this.meshes.length > 0
+    if (!ground) return
+    const breadth = 2 * SHADOW_REACH * ground.radius
+    this.shadow.scale.set(breadth, breadth, 1)
+    // A hair below the foot, so that both don't fight for one place.
+    this.shadow.position.z = ground.z - 1e-4 * this.size
+  }
+
   private updateLines(): void {
     for (const lines of this.lines) {
       lines.geometry.dispose()
       lines.removeFromParent()
     }
-    this.lines = this.wire
-      ? this.meshes.map((mesh) => {
-          const lines = new LineSegments(new WireframeGeometry(mesh.geometry), this.lineMaterial)
-          lines.frustumCulled = false
-          return lines
-        })
-      : []
+    this.lines = this.meshes.flatMap((mesh, k) => {
+      const edges = this.edges[k]
+      if (!edges && !this.wire) return []
+      const geometry = edges
+        ? new BufferGeometry().setAttribute('position', new BufferAttribute(edges, 3))
+        : new WireframeGeometry(mesh.geometry)
+      const lines = new LineSegments(geometry, this.lineMaterial)
+      lines.frustumCulled = false
+      return [lines]
+    })
     if (this.lines.length > 0) this.solids.add(...this.lines)
   }
 
@@ -219,9 +244,31 @@ export class SolidScene {
 
   dispose(): void {
     for (const { geometry } of [...this.meshes, ...this.lines]) geometry.dispose()
-    for (const material of [...this.materials, this.lineMaterial]) material.dispose()
+    this.shadow.geometry.dispose()
+    this.shadow.material.map?.dispose()
+    for (const material of [...this.materials, this.lineMaterial, this.shadow.material]) material.dispose()
     this.renderer.dispose()
   }
+}
+
+/** The shadow fades to nothing at this many radii. */
+const SHADOW_REACH = 1.45
+
+/** Dark in the middle, under the foot, and fading out. */
+function shadowTexture(): CanvasTexture {
+  const canvas = Object.assign(document.createElement('canvas'), { width: 128, height: 128 })
+  const c = canvas.getContext('2d')!
+  const fade = c.createRadialGradient(64, 64, 0, 64, 64, 64)
+  for (const [at, dark] of [
+    [0, 0.5],
+    [0.5, 0.42],
+    [0.72, 0.16],
+    [1, 0],
+  ] as const)
+    fade.addColorStop(at, `rgb(43 39 35 / ${dark})`)
+  c.fillStyle = fade
+  c.fillRect(0, 0, 128, 128)
+  return new CanvasTexture(canvas)
 }
 
 function newMaterial(): MeshStandardMaterial {

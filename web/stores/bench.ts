@@ -94,6 +94,10 @@ export const useBench = defineStore('bench', () => {
     wire: false,
     /** What surfaces show: plain colours that tell them apart, their materials, or the body's figures. */
     surface: 'plain' as 'plain' | 'materials' | 'thickness' | 'deviation' | 'check',
+    /** The mesh of quads is shown in place of the solid, subdivided so many times; null: it isn't. */
+    cage: null as number | null,
+    /** One of COMPANIONS that stands beside the piece, to feel its size. */
+    companion: null as string | null,
     photoBeneath: false,
     opacity: 0.7,
     cut: 0,
@@ -132,6 +136,7 @@ export const useBench = defineStore('bench', () => {
     filling.value = null
     solid.elevation = 0
     solid.cut = 0
+    solid.cage = null
     solidSheet.value = 'body'
     dividers.value = null
     chosenSize.value = null

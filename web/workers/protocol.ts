@@ -9,6 +9,7 @@ import type { ReadProfile } from '../../core/calibrate/read-profile'
 import type { View } from '../../core/camera/view'
 import type { FittedCurve } from '../../core/profile/fit-curve'
 import type { AssemblyFigures } from '../../core/measure/assembly-figures'
+import type { Cage } from '../../core/piece/cage'
 import type { Build } from '../../core/piece/build'
 import type { SolidProfile } from '../../core/piece/derive'
 import type { Making } from '../../core/piece/plan-assembly'
@@ -42,9 +43,10 @@ export interface SolidWorker {
   ): Promise<Uint8Array<ArrayBuffer>>
 }
 
-/** What the body's surface shows: nothing, a pattern by its texture coordinates, or in colours its wall or its distance from the outline seen through a view. */
+/** What the body's surface shows: nothing, a pattern by its texture coordinates, a mesh of quads, or in colours its wall or its distance from the outline seen through a view. */
 export type PaintWish =
   | { by: 'none' }
+  | { by: 'cage'; cage: Cage; levels: number }
   | { by: 'pattern' }
   | { by: 'thickness' }
   | { by: 'deviation'; outline: PieceOutline; view: View }

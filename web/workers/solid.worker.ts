@@ -34,6 +34,7 @@ const worker: SolidWorker = {
       onStep,
       paint: painter(paint, solid),
       mapped: paint.by === 'pattern',
+      cage: paint.by === 'cage' ? paint : undefined,
     })
     const buffers = built.solids.flatMap(({ buffers: b, values }) => [
       b.positions,

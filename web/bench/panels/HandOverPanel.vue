@@ -26,7 +26,15 @@ const kilobytes = (bytes: number) =>
 const meshSize = computed(() => `${triangles.value.toLocaleString('en')} triangles`)
 const exact = computed(() => `${solid.value?.segments.length ?? 0} segments, no facets`)
 /** What each format is for, grouped by who usually asks for it. */
-const groups = computed(() => [
+const groups = computed(() =>
+  listed.value.map((group) => ({
+    ...group,
+    cards: group.cards.map((card) => ({ ...card, format: formatOf(card.extension) })),
+  })),
+)
+const formatOf = (extension: string) =>
+  (Object.keys(FORMATS) as Format[]).find((f) => FORMATS[f].extension === extension)!
+const listed = computed(() => [
   {
     title: 'For printers',
     cards: [
@@ -42,6 +50,11 @@ const groups = computed(() => [
     title: 'For games and renders',
     cards: [
       { ...FORMATS.glb, use: 'Metres, y up, smooth normals, the chosen material.', size: meshSize.value },
+      {
+        ...FORMATS.quads,
+        use: 'The body’s mesh of quads, to model on and subdivide.',
+        size: 'rows and ends as under Solid',
+      },
       { ...FORMATS.obj, use: 'Shared vertices, z up, in millimetres.', size: meshSize.value },
       {
         ...FORMATS.ply,
@@ -85,7 +98,7 @@ async function save(
 }
 function write(format: Format) {
   const { document } = piece
-  return save(format, `${base.value}.${format}`, FORMATS[format].mediaType, (worker, time) => worker.handOver(document, format, time)) // prettier-ignore
+  return save(format, `${base.value}.${FORMATS[format].extension}`, FORMATS[format].mediaType, (worker, time) => worker.handOver(document, format, time)) // prettier-ignore
 }
 function writeTogether() {
   const { document } = piece
@@ -114,7 +127,7 @@ function toggle(format: Format, on: boolean) {
     </p>
     <section v-for="group in groups" :key="group.title" class="group">
       <h3>{{ group.title }}</h3>
-      <article v-for="card in group.cards" :key="card.extension">
+      <article v-for="card in group.cards" :key="card.format">
         <p>
           <strong>{{ card.name }}</strong>: {{ card.use }} <span class="soft">{{ card.size }}.</span>
         </p>
@@ -122,14 +135,14 @@ function toggle(format: Format, on: boolean) {
           <AButton
             size="small"
             :disabled="!ready || busy !== ''"
-            :loading="busy === card.extension"
-            @click="write(card.extension)"
+            :loading="busy === card.format"
+            @click="write(card.format)"
             >Save {{ base }}.{{ card.extension }}</AButton
           >
           <ACheckbox
-            :checked="together.includes(card.extension)"
+            :checked="together.includes(card.format)"
             :aria-label="`${card.name} together with others`"
-            @change="(e) => toggle(card.extension, e.target.checked)"
+            @change="(e) => toggle(card.format, e.target.checked)"
           />
         </div>
       </article>

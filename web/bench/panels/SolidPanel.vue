@@ -2,6 +2,7 @@
 import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
 import { useBench } from '../../stores/bench'
 import { INSIDE, usePiece } from '../../stores/piece'
+import CageSection from '../solid/CageSection.vue'
 import LookSection from '../solid/LookSection.vue'
 import PartsSection from '../solid/PartsSection.vue'
 import SidesSection from '../solid/SidesSection.vue'
@@ -33,6 +34,7 @@ const LEADS = {
       <WallSection @shape="emit('shape', INSIDE)" />
       <SidesSection />
       <section class="card"><TurnSection /></section>
+      <CageSection />
     </template>
     <PartsSection v-else-if="bench.solidSheet === 'parts'" @shape="(id: string) => emit('shape', id)" />
     <ZonesSection v-else-if="bench.solidSheet === 'zones'" />

@@ -6,6 +6,7 @@ import type { Mapping } from '../../../core/solid/shading'
 import ChoiceRow from '../../common/ChoiceRow.vue'
 import NumberField from '../../common/NumberField.vue'
 import { useBench } from '../../stores/bench'
+import { COMPANIONS } from './companions'
 import { usePiece } from '../../stores/piece'
 
 /** How the solid is shown: nothing of it is kept with the piece. */
@@ -72,6 +73,13 @@ function open(how: keyof typeof CUTS) {
         @choose="(way) => setMapping({ way })"
       />
     </template>
+    <label class="pair"
+      ><span class="name">Beside it</span>
+      <select v-model="bench.solid.companion" aria-label="Beside it">
+        <option :value="null">nothing</option>
+        <option v-for="c in COMPANIONS" :key="c.id" :value="c.id">{{ c.name }}</option>
+      </select></label
+    >
     <label class="switch"><ASwitch v-model:checked="bench.solid.wire" size="small" /> Wire</label>
     <label class="switch"
       ><ASwitch v-model:checked="bench.solid.photoBeneath" size="small" :disabled="!piece.document.photo" />

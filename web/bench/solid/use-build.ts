@@ -33,6 +33,8 @@ export const useBuild = createSharedComposable(() => {
   const paint = computed((): PaintWish => {
     const { outline } = piece.whole
     const { view } = piece.wholeDerived.calibration
+    const { cage } = piece.whole.solid
+    if (cage && bench.solid.cage !== null) return { by: 'cage', cage, levels: bench.solid.cage }
     if (bench.solid.surface === 'check' || bench.solid.surface === 'materials') return { by: 'pattern' }
     if (bench.solid.surface === 'thickness') return { by: 'thickness' }
     if (bench.solid.surface === 'deviation' && outline) return { by: 'deviation', outline, view }

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { useBench } from '../../stores/bench'
+import { usePiece } from '../../stores/piece'
+import { COMPANIONS } from '../solid/companions'
+import MarkLabel from './MarkLabel.vue'
+
+/** Something of known size that stands beside the piece, at its scale. */
+defineProps<{ width: number; height: number }>()
+const bench = useBench()
+const piece = usePiece()
+
+/** Between the piece and its companion, mm as a share of the companion's breadth. */
+const GAP = 0.25
+const shown = computed(() => {
+  const companion = COMPANIONS.find((c) => c.id === bench.solid.companion)
+  const measures = piece.wholeDerived.measures
+  if (!companion || !measures) return null
+  const { pxPerMm, groundY, solidAxisX } = bench.view
+  const factor = piece.whole.calibration.finish.factor
+  // The companion is as large as it is beside the finished piece.
+  const scale = pxPerMm / factor
+  const x = solidAxisX - measures.maxRadiusMm * pxPerMm - (1 + GAP) * companion.widthMm * scale
+  return { companion, transform: `translate(${x} ${groundY}) scale(${scale} ${-scale})`, x, top: groundY - companion.heightMm * scale } // prettier-ignore
+})
+</script>
+
+<template>
+  <g v-if="shown" data-testid="companion">
+    <g :transform="shown.transform" class="companion">
+      <path
+        v-for="(part, i) in shown.companion.parts"
+        :key="i"
+        :d="part.d"
+        :stroke-width="part.stroke ?? 0"
+        :class="{ line: part.stroke }"
+      />
+    </g>
+    <MarkLabel
+      :sx="shown.x"
+      :sy="Math.max(14, shown.top)"
+      :text="shown.companion.words"
+      :dy="-12"
+      :pane-width="width"
+      :pane-height="height"
+    />
+  </g>
+</template>
+
+<style scoped>
+.companion {
+  opacity: 0.42;
+}
+path {
+  fill: var(--ink-soft);
+}
+.line {
+  fill: none;
+  stroke: var(--ink-soft);
+  stroke-linecap: round;
+  stroke-linejoin: round;
+}
+</style>
