@@ -105,7 +105,7 @@ test('every format is saved from the hand-over panel under the piece’s name', 
   }
   for (const [extension, begins] of Object.entries(beginnings)) {
     const download = page.waitForEvent('download')
-    await page.getByRole('button', { name: new RegExp(`\\.${extension}$`) }).click()
+    await page.getByRole('button', { name: new RegExp(`copy\\.${extension}$`) }).click()
     const file = await download
     expect(file.suggestedFilename()).toBe(`hand-bell-copy.${extension}`)
     expect(readFileSync(await file.path()).toString('latin1')).toMatch(begins)

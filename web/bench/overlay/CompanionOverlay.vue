@@ -6,12 +6,14 @@ import { COMPANIONS } from '../solid/companions'
 import MarkLabel from './MarkLabel.vue'
 
 /** Something of known size that stands beside the piece, at its scale. */
-defineProps<{ width: number; height: number }>()
+const props = defineProps<{ width: number; height: number }>()
 const bench = useBench()
 const piece = usePiece()
 
 /** Between the piece and its companion, mm as a share of the companion's breadth. */
 const GAP = 0.25
+/** The height scale's breadth, px. */
+const RULER_PX = 60
 const shown = computed(() => {
   const companion = COMPANIONS.find((c) => c.id === bench.solid.companion)
   const measures = piece.wholeDerived.measures
@@ -20,7 +22,12 @@ const shown = computed(() => {
   const factor = piece.whole.calibration.finish.factor
   // The companion is as large as it is beside the finished piece.
   const scale = pxPerMm / factor
-  const x = solidAxisX - measures.maxRadiusMm * pxPerMm - (1 + GAP) * companion.widthMm * scale
+  const breadth = companion.widthMm * scale
+  const right = solidAxisX + measures.maxRadiusMm * pxPerMm + GAP * breadth
+  const left = solidAxisX - measures.maxRadiusMm * pxPerMm - (1 + GAP) * breadth
+  // On the right where there is room, else on the left; without any it stands before the piece, at the edge.
+  const fits = right + breadth <= props.width || left < RULER_PX
+  const x = fits ? Math.max(RULER_PX, Math.min(right, props.width - breadth)) : left
   return { companion, transform: `translate(${x} ${groundY}) scale(${scale} ${-scale})`, x, top: groundY - companion.heightMm * scale } // prettier-ignore
 })
 </script>

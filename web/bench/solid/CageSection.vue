@@ -87,6 +87,7 @@ const figures = computed(() => {
       <PieceLength label="Rows within" :value-mm="cage.errorMm" @commit="(errorMm) => set({ errorMm })" />
       <ChoiceRow label="Flat ends" :value="cage.ends" :choices="ENDS" @choose="(ends) => set({ ends })" />
       <ChoiceRow
+        wide
         label="Corners"
         name="Corners held by"
         :value="cage.corners.by"
@@ -110,6 +111,7 @@ const figures = computed(() => {
         @commit="(sharpness) => set({ corners: { by: 'crease', sharpness } })"
       />
       <ChoiceRow
+        wide
         label="Shown"
         :value="bench.solid.cage === null ? 'no' : String(bench.solid.cage)"
         :choices="SHOWN"
