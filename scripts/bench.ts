@@ -4,6 +4,9 @@ import { BufferAttribute, BufferGeometry, LatheGeometry, Mesh, Vector2 } from 't
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js'
 import { writeStl } from '../core/formats/stl'
 import { derive } from '../core/piece/derive'
+import Module from 'manifold-3d'
+import { build } from '../core/piece/build'
+import { newPart } from '../core/piece/new-part'
 import { applyCommand } from '../core/piece/commands'
 import { newPiece } from '../core/piece/schema'
 import { flatten } from '../core/profile/flatten'
@@ -139,6 +142,56 @@ rows.push({
     return derive(moved)
   }, 31),
   note: 'wanted: within 16 ms',
+})
+
+/** A cup with a wall of its own; its mesh of 256 sides has some 200,000 triangles. */
+const cupNodes = vase(20).map((node, i) => {
+  if (i === 18) return { ...node, joint: 'corner' as const, next: 'line' as const }
+  return i === 19 ? { ...node, joint: 'corner' as const, z: (150 * 18) / 19 } : node
+})
+const cup = {
+  ...newPiece('cup', photo),
+  profile: { side: 'right' as const, nodes: cupNodes },
+  solid: {
+    sides: 256,
+    wall: { mm: 2, levels: [], floorMm: 3, way: 'inwards' as const, lip: 'flat' as const, bore: false },
+  },
+}
+const fine = { toleranceMm: 0.0012 }
+const bands = derive(cup, fine).solid!.flat.points.length / 2
+let thicker = 0
+rows.push({
+  name: `a change of the wall: profile to buffers of ${((2 * 256 * bands) / 1000).toFixed(0)},000 triangles`,
+  ours: median(() => {
+    const wall = { ...cup.solid.wall, mm: 2 + (thicker++ % 10) / 100 }
+    const { solid } = derive({ ...cup, solid: { ...cup.solid, wall } }, fine)
+    return shadingBuffers(solid!.flat, 256)
+  }),
+  note: 'wanted: within 50 ms',
+})
+let turned = 0
+rows.push({
+  name: 'a change of the sides of the same',
+  ours: median(() => shadingBuffers(derive(cup, fine).solid!.flat, 250 + (turned++ % 12))),
+  note: 'wanted: within 50 ms',
+})
+const kernel = await Module()
+kernel.setup()
+const flutes = newPart('flutes', 'f', {
+  lowestMm: 0,
+  highestMm: 150,
+  maxRadiusMm: 42,
+  radiusAt: () => 36,
+  sides: 256,
+  side: 'right',
+  fill: null,
+})
+const fluted = { ...cup, solid: { sides: 256 }, parts: [flutes] }
+const filled = derive(fluted, fine).solid!
+rows.push({
+  name: `booleans of a 12-fold round of cuts on ${((2 * 256 * filled.flat.points.length) / 2000).toFixed(0)},000 triangles`,
+  ours: median(() => build(fluted, filled, { kernel }), 3),
+  note: 'wanted: within 2 s',
 })
 
 for (const { name, ours, peer, note } of rows) {

@@ -130,8 +130,3 @@ const figures = computed(() => {
 </template>
 
 <style scoped src="../shape/card.css"></style>
-<style scoped>
-.doubt {
-  color: var(--doubt);
-}
-</style>

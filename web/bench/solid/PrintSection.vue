@@ -69,7 +69,4 @@ ul {
   margin: 0;
   padding-left: 18px;
 }
-.doubt {
-  color: var(--doubt);
-}
 </style>

@@ -84,8 +84,3 @@ const LEAST_PX = 1
 </template>
 
 <style scoped src="../shape/card.css"></style>
-<style scoped>
-.doubt {
-  color: var(--doubt);
-}
-</style>

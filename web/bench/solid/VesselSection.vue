@@ -119,9 +119,6 @@ function rowsOf() {
 
 <style scoped src="../shape/card.css"></style>
 <style scoped>
-.doubt {
-  color: var(--doubt);
-}
 td {
   padding: 1px 16px 1px 0;
 }

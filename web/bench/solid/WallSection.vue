@@ -220,7 +220,4 @@ function setLevel(index: number, change: Partial<Wall['levels'][number]>) {
 .start {
   justify-self: start;
 }
-.doubt {
-  color: var(--doubt);
-}
 </style>

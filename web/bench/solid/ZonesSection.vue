@@ -63,8 +63,3 @@ const length = (mm: number) => formatLength(mm, { unit: piece.document.unit })
 </template>
 
 <style scoped src="../shape/card.css"></style>
-<style scoped>
-.doubt {
-  color: var(--doubt);
-}
-</style>
