@@ -151,12 +151,67 @@ async function strokes(page) {
   await page.mouse.move(430, 300)
 }
 
+/** Hollow, threaded, and with a cap drawn over the photo; a quarter cut open. */
+async function capped(page) {
+  await hollow(page)
+  await page.getByText('Parts', { exact: true }).click()
+  await page.getByTestId('add-part').selectOption('thread')
+  await page.getByTestId('add-part').selectOption('turned')
+  const box = await page.getByTestId('photo-pane').boundingBox()
+  for (const [x, y] of [
+    [0, 234],
+    [100, 234],
+    [100, 120],
+    [0, 116],
+  ])
+    await page.mouse.click(box.x + box.width / 2 + x, box.y + y)
+  await page.getByTestId('part-done').click()
+  const cap = page.getByTestId('part').nth(1)
+  await page.getByText('Look', { exact: true }).click()
+  await page.getByText('a quarter', { exact: true }).click()
+  await tilt(page)
+  await page.getByText('Parts', { exact: true }).click()
+  await cap.locator('button').first().click()
+  await cap.getByLabel('Clearance').fill('0.4 mm')
+  await cap.getByLabel('Clearance').press('Enter')
+  await page.getByTestId('fit').getByText('narrowest').waitFor({ timeout: 20_000 })
+}
+
+/** A handle beside the neck, its points over the photo. */
+async function handled(page) {
+  await hollow(page)
+  await page.getByText('Parts', { exact: true }).click()
+  await page.getByTestId('add-part').selectOption('tube')
+  await page.getByRole('button', { name: 'Draw it anew' }).click()
+  await page.getByTestId('draw-fitting').click()
+  const box = await page.getByTestId('photo-pane').boundingBox()
+  for (const [x, y] of [
+    [48, 205],
+    [110, 190],
+    [168, 250],
+    [160, 330],
+    [122, 380],
+  ])
+    await page.mouse.click(box.x + box.width / 2 + x, box.y + y)
+  await page.keyboard.press('Escape')
+  await tilt(page)
+  await page.waitForTimeout(1500)
+}
+
+/** Looks at the solid from a little above. */
+async function tilt(page) {
+  const box = await page.getByTestId('solid-pane').boundingBox()
+  await page.mouse.move(box.x + 200, box.y + 500)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 200, box.y + 540, { steps: 4 })
+  await page.mouse.up()
+}
+
 /** File name, demo piece, stage, colour scheme, and what to do before the picture is taken. */
 const views = [
   ['cabinet', null, null, 'light'],
   ['cabinet-dark', null, null, 'dark'],
   ['photo', 'Rope sheave', 'photo', 'light'],
-  ['calibrate', 'Ink bottle', 'calibrate', 'light'],
   [
     'calibrate-dark-photo',
     'Lamp chimney',
@@ -197,7 +252,6 @@ const views = [
   ],
   ['shape-comb', 'Lamp chimney', 'outline', 'light', comb, 'copy'],
   ['checkpoints', 'Ink bottle', 'profile', 'light', checkpoints, 'copy'],
-  ['half-profile-dark', 'Hand bell', 'profile', 'dark', (page) => page.mouse.move(450, 520)],
   [
     'solid',
     'Ink bottle',
@@ -205,8 +259,23 @@ const views = [
     'light',
     async (page) => {
       await hollow(page)
+      await page.getByText('Look', { exact: true }).click()
       await page.getByText('half', { exact: true }).click()
+      await page.getByText('Body', { exact: true }).click()
       await page.locator('aside').evaluate((e) => e.scrollTo(0, 60))
+    },
+    'copy',
+  ],
+  ['parts', 'Ink bottle', 'solid', 'dark', capped, 'copy'],
+  ['fittings', 'Ink bottle', 'solid', 'light', handled, 'copy'],
+  [
+    'cage',
+    'Hand bell',
+    'solid',
+    'light',
+    async (page) => {
+      await page.getByTestId('cage').click()
+      await page.locator('aside').evaluate((e) => e.scrollTo(0, 2000))
     },
     'copy',
   ],
@@ -223,7 +292,6 @@ const views = [
   ['check', 'Ink bottle', 'solid', 'light', filled, 'copy'],
   ['strokes', 'Hand bell', 'profile', 'light', strokes, 'copy'],
   ['hand-over', 'Hand bell', 'hand-over', 'light'],
-  ['keys', 'Hand bell', 'profile', 'light', (page) => page.keyboard.press('?')],
 ]
 
 try {

@@ -9,6 +9,7 @@ import type { SolidWorker } from '../../workers/protocol'
 import { solidClient } from '../../workers/solid-client'
 import { download, fileBase } from '../download'
 import { newId } from '../new-id'
+import { useBuild } from '../solid/use-build'
 import { triangleTotal } from '../triangle-total'
 import PanelFrame from './PanelFrame.vue'
 
@@ -18,7 +19,13 @@ const base = computed(() => fileBase(piece.document.name))
 const busy = ref('')
 const problem = ref('')
 const solid = computed(() => piece.derived.solid)
-const triangles = computed(() => triangleTotal(solid.value, piece.document.solid.sides))
+const { built } = useBuild()
+/** Of what is handed over: with parts, of what booleans made of them. */
+const triangles = computed(() => {
+  const solids = built.value?.figures?.solids
+  if (solids) return solids.reduce((sum, s) => sum + s.triangles, 0)
+  return triangleTotal(solid.value, piece.document.solid.sides)
+})
 const ready = computed(() => solid.value !== null && !solid.value.closedForShow)
 const kilobytes = (bytes: number) =>
   bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`

@@ -41,10 +41,18 @@ export const useBuild = createSharedComposable(() => {
     return { by: 'none' }
   })
   const ask = latestOnly(
-    ({ making, solid, cutOpen: wedge, paint: wish }: Input) => {
+    async ({ making, solid, cutOpen: wedge, paint: wish }: Input) => {
       progress.value = 0
-      const told = proxy((done: number, all: number) => (progress.value = all > 0 ? done / all : 1))
-      return buildClient.call((worker) => worker.build(making, solid, wedge, wish, told))
+      // What is told travels apart from the result, and may arrive after it.
+      let over = false
+      const told = proxy((done: number, all: number) => {
+        if (!over) progress.value = all > 0 ? done / all : 1
+      })
+      try {
+        return await buildClient.call((worker) => worker.build(making, solid, wedge, wish, told))
+      } finally {
+        over = true
+      }
     },
     (result) => {
       problem.value = ''
