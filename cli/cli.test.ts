@@ -41,6 +41,21 @@ describe('command line', () => {
     }
   })
 
+  it('measures and writes a piece with parts, each by its name', () => {
+    const ball = { id: 'b', name: 'Ball', relation: 'separate', target: 'body', shown: true, material: null, shape: { kind: 'ball', diameterMm: 20 }, place: { z: 102, r: 0, azimuth: 0, lean: 0, turn: 0 }, round: null, clearanceMm: null } // prettier-ignore
+    const slot = { ...ball, id: 's', name: 'Slot', relation: 'cut', shape: { kind: 'slot', widthMm: 10 }, place: { ...ball.place, z: 60 } } // prettier-ignore
+    const path = file('parts.json', { ...cone, solid: { sides: 64 }, parts: [ball, slot] })
+    const checked = JSON.parse(cli('check', path).text) as { volume: number; faults: unknown[]; parts: { name: string; volume: number; gap: number; overlap: number }[] } // prettier-ignore
+    expect(checked.faults).toEqual([])
+    expect(checked.volume).toBeLessThan((Math.PI * 900 * 90) / 3 - 1000)
+    // The ball hangs 2 mm above where the tip was; the slot took the tip.
+    expect(checked.parts).toMatchObject([{ name: 'Ball', overlap: 0 }])
+    expect(checked.parts[0]!.volume / ((4 / 3) * Math.PI * 1000)).toBeCloseTo(1, 1)
+    const text = cli('solid', path, '--format', 'obj').text
+    expect([...text.matchAll(/^o (.+)$/gm)].map((m) => m[1])).toEqual(['Cone', 'Ball'])
+    expect(cli('solid', path, '--format', 'step').error).toContain('“Ball” is none')
+  })
+
   it('writes files to a path or to standard output', () => {
     const out = join(dir, 'cone.stl')
     expect(

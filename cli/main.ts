@@ -40,13 +40,13 @@ async function main(args: string[]): Promise<void> {
   }
   if (!file) throw new UsageError(`“${command}” needs the file of a document.`)
   const document = readPiece(readFileSync(file, 'utf8'))
+  const kernel = isAssembled(document) ? await loadKernel() : undefined
   if (command === 'check') {
-    console.log(JSON.stringify(checkPiece(document), null, 1))
+    console.log(JSON.stringify(checkPiece(document, kernel), null, 1))
   } else if (command === 'solid') {
     if (!Object.hasOwn(FORMATS, values.format ?? ''))
       throw new UsageError(`--format is one of ${Object.keys(FORMATS).join(', ')}.`)
     const sides = values.sides === undefined ? document.solid.sides : Number(values.sides)
-    const kernel = isAssembled(document) ? await loadKernel() : undefined
     const bytes = handOver(document, values.format as Format, { sides, kernel })
     if (values.out) writeFileSync(values.out, bytes)
     else process.stdout.write(bytes)
