@@ -61,6 +61,22 @@ test('a jar is hollowed, threaded and capped, stands on felt, and its 330 ml lin
   await zone.getByLabel('To').press('Enter')
   await zone.getByLabel('Material').selectOption({ label: 'Felt, wool' })
 
+  // The label's paper, laid flat.
+  await page.getByRole('button', { name: 'Add a zone' }).click()
+  const label = page.getByTestId('zone').nth(1)
+  for (const [field, text] of [
+    ['To', '60 mm'],
+    ['From', '20 mm'],
+  ] as const) {
+    await label.getByLabel(field).fill(text)
+    await label.getByLabel(field).press('Enter')
+  }
+  const paper = page.waitForEvent('download')
+  await label.getByRole('button', { name: 'Save it unrolled' }).click()
+  expect(readFileSync(await (await paper).path(), 'utf8')).toMatch(
+    /Unrolled in millimetres: 249\.\d+ around below/,
+  )
+
   await page.getByTestId('stage-check').click()
   await type(page, 'or with', '330 ml')
   const level = number(await page.getByLabel('Filled to', { exact: true }).inputValue())

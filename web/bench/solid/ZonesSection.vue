@@ -1,9 +1,13 @@
 <script setup lang="ts">
 import { Button as AButton } from 'ant-design-vue'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
+import { CoreError } from '../../../core/errors'
+import { unrolledBand, writeUnrolled } from '../../../core/formats/unrolled'
 import type { Zone } from '../../../core/piece/schema'
+import { scaledSegment } from '../../../core/profile/segments'
 import { formatLength } from '../../../core/units/format-length'
 import { usePiece } from '../../stores/piece'
+import { download, fileBase } from '../download'
 import { newId } from '../new-id'
 import PieceLength from '../shape/PieceLength.vue'
 import MaterialChoice from './MaterialChoice.vue'
@@ -24,6 +28,26 @@ function add() {
 const misses = ({ fromMm, toMm }: Zone) => {
   const m = measures.value
   return m !== null && (toMm <= m.lowestMm || fromMm >= m.highestMm)
+}
+/** The zone laid flat, at the finished size; or why it can't be. */
+function unrolled(zone: Zone) {
+  const solid = piece.derived.solid
+  if (!solid) return { problem: '', band: null }
+  const { factor } = piece.document.calibration.finish
+  const outside = (solid.hollow?.outside ?? solid.segments).map((s) => scaledSegment(s, factor))
+  try {
+    return { problem: '', band: unrolledBand(outside, factor * zone.fromMm, factor * zone.toMm) }
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error
+    return { problem: error.message, band: null }
+  }
+}
+const refusal = ref('')
+function saveUnrolled(zone: Zone) {
+  const { band, problem } = unrolled(zone)
+  refusal.value = problem
+  const name = `${piece.document.name}, ${zone.name}`
+  if (band) download(writeUnrolled(band, name), `${fileBase(name)}.svg`, 'image/svg+xml')
 }
 const length = (mm: number) => formatLength(mm, { unit: piece.document.unit })
 </script>
@@ -52,10 +76,12 @@ const length = (mm: number) => formatLength(mm, { unit: piece.document.unit })
       The piece goes from {{ length(measures!.lowestMm) }} to {{ length(measures!.highestMm) }}: nothing of it
       lies in this zone.
     </p>
-    <AButton size="small" class="remove" @click="piece.dispatch({ type: 'remove-zone', id: zone.id })"
-      >Remove</AButton
-    >
+    <div class="row">
+      <AButton size="small" @click="saveUnrolled(zone)">Save it unrolled</AButton>
+      <AButton size="small" @click="piece.dispatch({ type: 'remove-zone', id: zone.id })">Remove</AButton>
+    </div>
   </section>
+  <p v-if="refusal" class="card doubt" role="alert">{{ refusal }}</p>
   <p v-if="!zones.length" class="soft">
     None yet. A felt foot, an enamel rim, a label: each a band between two levels.
   </p>
