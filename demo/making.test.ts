@@ -5,7 +5,7 @@ import { build, meshesOf } from '../core/piece/build'
 import { derive } from '../core/piece/derive'
 import { newPart, PART_KINDS } from '../core/piece/new-part'
 import type { PieceDocument } from '../core/piece/schema'
-import { radiusAt } from '../core/profile/at-height'
+import { outerRadiusAt } from '../core/profile/at-height'
 import type { Kernel } from '../core/solid/kernel'
 import { finishedDocument } from './documents'
 import { LAMP_ROOM, photoFileName } from './lamp-room'
@@ -32,7 +32,7 @@ describe('everything that can be made of the demo pieces', () => {
           lowestMm: measures!.lowestMm,
           highestMm: measures!.highestMm,
           maxRadiusMm: measures!.maxRadiusMm,
-          radiusAt: (z: number) => radiusAt(solid!.segments, z) ?? measures!.maxRadiusMm,
+          radiusAt: (z: number) => outerRadiusAt(solid!.segments, z) ?? measures!.maxRadiusMm,
           sides,
           side: 'right' as const,
           fill: null,

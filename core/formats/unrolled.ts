@@ -1,5 +1,5 @@
 import { CoreError } from '../errors'
-import { radiusAt } from '../profile/at-height'
+import { outerRadiusAt } from '../profile/at-height'
 import { flatten } from '../profile/flatten'
 import type { Segment } from '../profile/segments'
 import { plainMm } from '../units/format-length'
@@ -31,7 +31,7 @@ const CYLINDER = 1e-4
  * @throws CoreError `unrolled` where the surface isn't there, or bulges too much to be laid flat
  */
 export function unrolledBand(outside: readonly Segment[], fromMm: number, toMm: number): Unrolled {
-  const [lower, upper] = [radiusAt(outside, fromMm), radiusAt(outside, toMm)]
+  const [lower, upper] = [outerRadiusAt(outside, fromMm), outerRadiusAt(outside, toMm)]
   const fault = (message: string) => new CoreError({ code: 'unrolled', message })
   if (lower === null || upper === null || !(toMm > fromMm))
     throw fault('The surface doesn’t reach from one of its levels to the other. Move them.')

@@ -29,7 +29,7 @@ export function parametersAtHeight(segment: Segment, z: number): number[] {
 }
 
 /** Largest radius of a curve at a height, mm; null where it doesn't pass there. */
-export function radiusAt(segments: readonly Segment[], z: number): number | null {
+export function outerRadiusAt(segments: readonly Segment[], z: number): number | null {
   const radii = segments.flatMap((s) => parametersAtHeight(s, z).map((t) => pointOn(s, t)[0]))
   return radii.length > 0 ? Math.max(...radii) : null
 }

@@ -1,7 +1,7 @@
-import earcut from 'earcut'
 import { CoreError } from '../errors'
 import { hobbyChain, type Cubic } from '../profile/hobby'
 import { derivativeAt, pointAt } from '../profile/segments'
+import { lidTriangles } from './lid'
 import type { Mesh } from './mesh'
 
 /** A place of a fitting in the plane of the photo: distance from the axis (to the right) and height, mm. */
@@ -202,10 +202,10 @@ export function plateMesh({ points, widthMm, roundMm, smooth }: Plate): Mesh {
       const [a, b, c, d] = [k * n + i, k * n + j, (k + 1) * n + j, (k + 1) * n + i]
       triangles.push(a, c, b, a, d, c)
     }
-  const lid = earcut(innermost.flatMap(([x, z]) => [x, z]))
+  const lid = lidTriangles(innermost.flatMap(([x, z]) => [x, z]))
   const far = (rings.length - 1) * n
   for (let i = 0; i < lid.length; i += 3) {
-    const [a, b, c] = turned(innermost, lid[i]!, lid[i + 1]!, lid[i + 2]!)
+    const [a, b, c] = [lid[i]!, lid[i + 1]!, lid[i + 2]!]
     // Seen along +y an outline that runs anticlockwise in (x, z) runs clockwise about y.
     triangles.push(a, b, c, far + a, far + c, far + b)
   }
@@ -256,11 +256,6 @@ function insetOutline(p: Outline, by: number): Outline {
 function unit(x: number, z: number): [number, number] {
   const l = Math.hypot(x, z) || 1
   return [x / l, z / l]
-}
-
-function turned(p: Outline, a: number, b: number, c: number): [number, number, number] {
-  const turn = (p[b]![0] - p[a]![0]) * (p[c]![1] - p[a]![1]) - (p[b]![1] - p[a]![1]) * (p[c]![0] - p[a]![0])
-  return turn >= 0 ? [a, b, c] : [a, c, b]
 }
 
 function crossesItself(p: Outline): boolean {

@@ -1,8 +1,8 @@
-import earcut from 'earcut'
 import { CoreError } from '../errors'
 import type { FlatProfile } from '../profile/flatten'
 import { boxMapped, creased } from './creased'
 import { plateMesh, tubeMesh, type Plate, type Tube } from './fitting'
+import { lidTriangles } from './lid'
 import type { Mesh } from './mesh'
 import { shadingBuffers, type ShadingBuffers } from './shading'
 import { sideError } from './sides'
@@ -128,18 +128,12 @@ export function extruded(outline: readonly number[], from: number, to: number): 
     const j = (i + 1) % n
     triangles.push(i, j, n + j, i, n + j, n + i)
   }
-  const lid = earcut([...outline])
+  const lid = lidTriangles(outline)
   for (let i = 0; i < lid.length; i += 3) {
-    const [a, b, c] = counterClockwise(outline, lid[i]!, lid[i + 1]!, lid[i + 2]!)
+    const [a, b, c] = [lid[i]!, lid[i + 1]!, lid[i + 2]!]
     triangles.push(n + a, n + b, n + c, c, b, a)
   }
   return { positions, triangles: Uint32Array.from(triangles) }
-}
-
-function counterClockwise(p: readonly number[], a: number, b: number, c: number): [number, number, number] {
-  const [ax, ay] = [p[2 * a]!, p[2 * a + 1]!]
-  const turn = (p[2 * b]! - ax) * (p[2 * c + 1]! - ay) - (p[2 * b + 1]! - ay) * (p[2 * c]! - ax)
-  return turn >= 0 ? [a, b, c] : [a, c, b]
 }
 
 function sectorMesh(shape: PartShape & { kind: 'sector' }, sides: number, reachMm: number): Mesh {

@@ -98,7 +98,7 @@ test('the real height corrects the scale; a finished size goes into the files', 
   await page.getByTestId('stage-hand-over').click()
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: /Save .*\.obj/ }).click(),
+    page.getByRole('button', { name: /copy\.obj$/ }).click(),
   ])
   const z = [...readFileSync(await download.path(), 'utf8').matchAll(/^v \S+ \S+ (\S+)/gm)].map((m) =>
     Number(m[1]),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { fillRange } from '../../../core/measure/capacity'
-import { radiusAt } from '../../../core/profile/at-height'
+import { outerRadiusAt } from '../../../core/profile/at-height'
 import { newPart, PART_KINDS, type PartKind } from '../../../core/piece/new-part'
 import type { Part } from '../../../core/piece/schema'
 import { BODY } from '../../../core/solid/assemble'
@@ -39,7 +39,7 @@ function add(kind: PartKind) {
     lowestMm: m.lowestMm,
     highestMm: m.highestMm,
     maxRadiusMm: m.maxRadiusMm,
-    radiusAt: (z) => radiusAt(solid.hollow?.outside ?? solid.segments, z) ?? m.maxRadiusMm,
+    radiusAt: (z) => outerRadiusAt(solid.hollow?.outside ?? solid.segments, z) ?? m.maxRadiusMm,
     sides: whole.solid.sides,
     side: whole.profile.side,
     fill: solid.hollow ? fillRange(solid.hollow.inside) : null,
