@@ -46,22 +46,25 @@ const built = (parts: PlannedPart[], sides = 12, body = POST) =>
   assemble(kernel, { body: { flat: body, sides, surfaces: new Array(body.points.length / 2 - 1).fill(0) }, parts, surfaces: 2 }) // prettier-ignore
 const round = (n: number) => Array.from({ length: n }, (_, k) => (2 * Math.PI * k) / n)
 
-/** Closed by its indices, and normals that look the way its faces do. */
+/**
+ * Closed by its indices, and normals that look the way its faces do: all but slivers, whose faces may lie anyhow where two
+ * surfaces nearly coincide.
+ */
 function expectSound({ mesh, buffers }: AssembledSolid): void {
   expect(isClosedAndOriented(mesh)).toBe(true)
   const { positions: p, normals: n, indices } = buffers
-  let inwards = 0
+  let [inwards, all] = [0, 0]
   for (let i = 0; i < indices.length; i += 3) {
     const [a, b, c] = [3 * indices[i]!, 3 * indices[i + 1]!, 3 * indices[i + 2]!]
     const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!]
     const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!]
     const face = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx] as const
     const area = Math.hypot(...face)
-    if (area < 1e-4) continue
-    for (const k of [a, b, c])
-      if (n[k]! * face[0] + n[k + 1]! * face[1] + n[k + 2]! * face[2] < 0.3 * area) inwards++
+    all += area
+    const looks = (k: number) => n[k]! * face[0] + n[k + 1]! * face[1] + n[k + 2]! * face[2] >= 0.3 * area
+    if (![a, b, c].every(looks)) inwards += area
   }
-  expect(inwards).toBe(0)
+  expect(inwards / all).toBeLessThan(1e-3)
 }
 
 describe('rhythm', () => {
