@@ -1,4 +1,4 @@
-import { parametersAtHeight } from '../profile/at-height'
+import { outerRadiusAt } from '../profile/at-height'
 import { boxPoints } from '../profile/flatten'
 import { pointOn, type Segment } from '../profile/segments'
 import { encodeText } from './text'
@@ -35,20 +35,13 @@ export function writeCsv({ outside, inside }: Sides): Uint8Array<ArrayBuffer> {
     .filter((z, i, all) => i === 0 || z - all[i - 1]! > nudge / 2)
   const lines = ['height_mm,diameter_mm,inner_diameter_mm,wall_mm']
   for (const z of heights) {
-    const r = widest(outside, z)
+    const r = outerRadiusAt(outside, z)
     if (r === null) continue
-    const own = inside ? widest(inside, z) : null
+    const own = inside ? outerRadiusAt(inside, z) : null
     const cells = [n(z), n(2 * r), own === null ? '' : n(2 * own), own === null ? '' : n(r - own)]
     lines.push(cells.join(','))
   }
   return encodeText(`${lines.join('\r\n')}\r\n`)
-}
-
-function widest(segments: readonly Segment[], z: number): number | null {
-  let best: number | null = null
-  for (const s of segments)
-    for (const t of parametersAtHeight(s, z)) best = Math.max(best ?? 0, pointOn(s, t)[0])
-  return best
 }
 
 const n = (mm: number) => String(Number(mm.toFixed(5)))

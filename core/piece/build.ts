@@ -5,6 +5,7 @@ import type { Kernel, SurfaceRun } from '../solid/kernel'
 import type { Mesh } from '../solid/mesh'
 import { revolve, type Turn } from '../solid/revolve'
 import { shadingBuffers, type ShadingBuffers } from '../solid/shading'
+import { subdivided } from '../solid/catmull-clark'
 import { creased } from '../solid/creased'
 import { edgesOfPoly, trianglesOfPoly } from '../solid/poly-mesh'
 import { cageMesh, type Cage } from './cage'
@@ -69,7 +70,7 @@ function buildCage(
   solid: SolidProfile,
   { cage, levels }: NonNullable<BuildOptions['cage']>,
 ): Build {
-  const poly = cageMesh(solid, cage, levels)
+  const poly = subdivided(cageMesh(solid, cage), levels)
   const buffers = creased(trianglesOfPoly(poly))
   const body = {
     id: BODY,

@@ -1,6 +1,5 @@
 import { flatten } from '../profile/flatten'
 import { cageOf, type CageOptions, type PolyMesh } from '../solid/cage'
-import { catmullClark } from '../solid/catmull-clark'
 import type { SolidProfile } from './derive'
 
 export interface Cage extends CageOptions {
@@ -18,8 +17,6 @@ export function usualCage(heightMm: number): Cage {
 export const PREVIEW_LEVELS = 2
 
 /** The body as a mesh of quads; parts aren't in it. @throws CoreError what `cageOf` throws */
-export function cageMesh({ segments }: SolidProfile, { errorMm, ...options }: Cage, levels = 0): PolyMesh {
-  let mesh = cageOf(flatten(segments, { toleranceMm: errorMm }), options)
-  for (let k = 0; k < levels; k++) mesh = catmullClark(mesh)
-  return mesh
+export function cageMesh({ segments }: SolidProfile, { errorMm, ...options }: Cage): PolyMesh {
+  return cageOf(flatten(segments, { toleranceMm: errorMm }), options)
 }

@@ -256,10 +256,10 @@ function put<T extends { id: string }>(list: readonly T[], item: T): T[] {
 }
 
 /** The list with an item one place further on, or back. */
-function moved<T extends { id: string }>(list: readonly T[], id: string, by: -1 | 1): T[] {
+function moved<T extends { id: string }>(list: T[], id: string, by: -1 | 1): T[] {
   const at = list.findIndex((x) => x.id === id)
   const [item, other] = [list[at], list[at + by]]
-  if (!item || !other) return [...list]
+  if (!item || !other) return list
   return list.map((x, i) => (i === at ? other : i === at + by ? item : x))
 }
 

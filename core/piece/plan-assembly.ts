@@ -1,9 +1,9 @@
-import { CoreError, type Problem } from '../errors'
+import { CoreError } from '../errors'
 import { below, fillRange } from '../measure/capacity'
 import { flatten, type FlatProfile } from '../profile/flatten'
 import type { ProfileNode } from '../profile/profile'
-import { backwardsSegment, endOf, lineSegment, startOf, type Segment } from '../profile/segments'
-import type { AssemblyPlan, PlannedPart } from '../solid/assemble'
+import { backwards, closedLevel, endOf, startOf, type Segment } from '../profile/segments'
+import { partProblem, type AssemblyPlan, type PartProblem, type PlannedPart } from '../solid/assemble'
 import type { PartShape } from '../solid/part-shapes'
 import { sidesARepeat } from '../solid/rhythm'
 import { requireSqueeze, squeezeLevels, type Squeeze } from '../solid/squeeze'
@@ -29,7 +29,7 @@ export function bodySurfaces({ solid: { material = null }, zones }: Making): Sur
 export interface PlannedAssembly {
   plan: AssemblyPlan
   surfaces: Surface[]
-  problems: (Problem & { part: string })[]
+  problems: PartProblem[]
 }
 
 /** What a solid is built from, beside its half-profile. */
@@ -59,8 +59,7 @@ export function planAssembly(document: Making, solid: SolidProfile): PlannedAsse
       surfaces.push({ kind: part.relation, material: part.material ?? owner?.material ?? material })
       parts.push(plannedPart(part, document, solid, surfaces.length - 1))
     } catch (error) {
-      if (!(error instanceof CoreError)) throw error
-      problems.push({ part: part.id, code: error.code, message: `“${part.name}”: ${error.message}` })
+      problems.push(partProblem(part, error))
     }
   }
   const levels = squeezes.flatMap(squeezeLevels)
@@ -75,9 +74,7 @@ export function planAssembly(document: Making, solid: SolidProfile): PlannedAsse
 /** The inside of a hollow piece up to its rim, closed level. */
 function cavityOf({ hollow }: SolidProfile): FlatProfile | undefined {
   if (!hollow) return undefined
-  const upwards = hollow.inside.map(backwardsSegment).reverse()
-  const [r, z] = endOf(upwards.at(-1)!)
-  return flatten([...upwards, lineSegment([r, z], [0, z], upwards.length)])
+  return flatten(closedLevel(backwards(hollow.inside)))
 }
 
 function plannedPart(part: Part, document: Making, solid: SolidProfile, surface: number): PlannedPart {
@@ -154,11 +151,9 @@ function fillingSegments({ hollow }: SolidProfile, levelMm: number): Segment[] {
       message: `Its level must lie between ${bottomMm.toFixed(1)} and ${brimMm.toFixed(1)} mm.`,
       where: 'level',
     })
-  const wet = below(hollow.inside, levelMm)
-  const upwards = wet.map(backwardsSegment).reverse()
+  const upwards = backwards(below(hollow.inside, levelMm))
   requireOnePool(upwards, levelMm)
-  const [r, z] = endOf(upwards.at(-1)!)
-  return [...upwards, lineSegment([r, z], [0, z], upwards.length)]
+  return closedLevel(upwards)
 }
 
 /** Below a narrow place of the inside that lies higher, liquid would stand apart. */

@@ -2,7 +2,7 @@ import type { PicturePoint } from '../conventions'
 import type { View } from '../camera/view'
 import { silhouetteMisses, silhouetteReport, type SilhouetteReport } from '../measure/silhouette'
 import { flatten } from '../profile/flatten'
-import { endOf, lineSegment, type Segment } from '../profile/segments'
+import { closedLevel, endOf, type Segment } from '../profile/segments'
 import type { SolidProfile } from './derive'
 import { sidesOf } from './outline'
 import type { PieceOutline } from './schema'
@@ -21,7 +21,7 @@ export function checkSilhouette(
   view: View,
   { segments, hollow }: SolidProfile,
 ): SilhouetteReport | null {
-  const { points: profile } = flatten(filled(hollow?.outside ?? segments), {
+  const { points: profile } = flatten(closedLevel(hollow?.outside ?? segments), {
     toleranceMm: toleranceOf(segments),
   })
   const { left, right } = sidesOf(outline)
@@ -37,10 +37,4 @@ export function checkSilhouette(
 function toleranceOf(segments: readonly Segment[]): number {
   const heights = segments.map((s) => endOf(s)[1])
   return CHORD_SHARE * Math.max(1e-6, Math.max(...heights) - Math.min(...heights))
-}
-
-/** The outside closed level to the axis, where it ends at a rim. */
-function filled(outside: readonly Segment[]): Segment[] {
-  const [r, z] = endOf(outside.at(-1)!)
-  return r === 0 ? [...outside] : [...outside, lineSegment([r, z], [0, z], outside.length)]
 }

@@ -14,38 +14,39 @@ export function zonedProfile(
   zones: readonly Pick<Zone, 'fromMm' | 'toMm'>[],
   hollow: HollowProfile | null,
 ): { flat: FlatProfile; surfaces: number[] } {
-  const chords = flat.points.length / 2 - 1
-  if (zones.length === 0) return { flat, surfaces: new Array<number>(chords).fill(0) }
-  const outside = hollow ? flat.segmentStart[hollow.outside.length]! : chords
+  const outside = hollow ? flat.segmentStart[hollow.outside.length]! : flat.points.length / 2 - 1
   const levels = zones.flatMap((z) => [z.fromMm, z.toMm])
-  const points: number[] = [flat.points[0]!, flat.points[1]!]
-  const corner: number[] = [flat.corner[0]!]
-  const surfaces: number[] = []
-  const moved = [0]
-  for (let k = 0; k < chords; k++) {
-    const [r0, z0, r1, z1] = [0, 1, 2, 3].map((i) => flat.points[2 * k + i]!) as [number, number, number, number] // prettier-ignore
-    const cuts = k < outside ? crossedLevels(levels, z0, z1) : []
-    let from = z0
-    for (const level of [...cuts, z1]) {
-      const t = level === z1 ? 1 : (level - z0) / (z1 - z0)
-      points.push(t === 1 ? r1 : r0 + (r1 - r0) * t, level)
-      corner.push(t === 1 ? flat.corner[k + 1]! : 0)
-      surfaces.push(k < outside ? zoneAt(zones, (from + level) / 2) : 0)
-      from = level
-    }
-    moved.push(corner.length - 1)
-  }
-  const segmentStart = flat.segmentStart.map((at) => moved[at]!)
-  return {
-    flat: { points: Float64Array.from(points), corner: Uint8Array.from(corner), segmentStart },
-    surfaces,
-  }
+  const { flat: parted, moved } = parting(flat, levels, outside)
+  const surfaces = Array.from({ length: parted.points.length / 2 - 1 }, (_, k) => {
+    const middle = (parted.points[2 * k + 1]! + parted.points[2 * k + 3]!) / 2
+    return k < moved[outside]! ? zoneAt(zones, middle) : 0
+  })
+  return { flat: parted, surfaces }
 }
 
 /** The profile with points where its chords pass levels: the same shape, with rows there. */
 export function cutAtLevels(flat: FlatProfile, levels: readonly number[]): FlatProfile {
-  if (levels.length === 0) return flat
-  return zonedProfile(flat, levels.map((z) => ({ fromMm: z, toMm: z })), null).flat // prettier-ignore
+  return parting(flat, levels, flat.points.length / 2 - 1).flat
+}
+
+/** Cuts the chords before one of them at levels; with where each of the old points has come to. */
+function parting(flat: FlatProfile, levels: readonly number[], before: number) {
+  const chords = flat.points.length / 2 - 1
+  const points: number[] = [flat.points[0]!, flat.points[1]!]
+  const corner: number[] = [flat.corner[0]!]
+  const moved = [0]
+  for (let k = 0; k < chords; k++) {
+    const [r0, z0, r1, z1] = [0, 1, 2, 3].map((i) => flat.points[2 * k + i]!) as [number, number, number, number] // prettier-ignore
+    for (const level of k < before ? crossedLevels(levels, z0, z1) : []) {
+      points.push(r0 + ((r1 - r0) * (level - z0)) / (z1 - z0), level)
+      corner.push(0)
+    }
+    points.push(r1, z1)
+    corner.push(flat.corner[k + 1]!)
+    moved.push(corner.length - 1)
+  }
+  const segmentStart = flat.segmentStart.map((at) => moved[at]!)
+  return { flat: { points: Float64Array.from(points), corner: Uint8Array.from(corner), segmentStart }, moved }
 }
 
 /** Levels strictly between two heights, in the order in which they are met. */

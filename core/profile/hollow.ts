@@ -9,7 +9,7 @@ import { withPunt, type Punt } from './punt'
 import { offsetSegments, straightOn, type OffsetSide } from './offset-segments'
 import type { ProfileNode } from './profile'
 import {
-  backwardsSegment,
+  backwards,
   endOf,
   lineSegment,
   partOf,
@@ -92,7 +92,7 @@ export function hollowOut(segments: readonly Segment[], wall: Wall): HollowProfi
   if (wall.bore && side === 1) other = bored(other, mouthZ)
   const sides = {
     outside: side === 1 ? [...body] : other,
-    inside: (side === 1 ? other : [...body]).map(backwardsSegment).reverse(),
+    inside: backwards(side === 1 ? other : body),
   }
   return withLip(bottomed(sides, wall, notes), wall, thicknessAt(wall, mouthZ), notes)
 }
@@ -102,16 +102,21 @@ interface WallSides {
   inside: Segment[]
 }
 
-/** With its punt; where there is no room for it, without, and said. */
-function bottomed({ outside, inside }: WallSides, { punt, floorMm }: Wall, notes: Problem[]): WallSides {
-  if (!punt) return { outside, inside }
+/** What can be made; where it can't be, what is without it, and why is noted. */
+function orWithout<T>(without: T, notes: Problem[], make: () => T): T {
   try {
-    return withPunt(outside, inside, punt, floorMm)
+    return make()
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
     notes.push(error)
-    return { outside, inside }
+    return without
   }
+}
+
+/** With its punt; where there is no room for it, without, and said. */
+function bottomed(sides: WallSides, { punt, floorMm }: Wall, notes: Problem[]): WallSides {
+  if (!punt) return sides
+  return orWithout(sides, notes, () => withPunt(sides.outside, sides.inside, punt, floorMm))
 }
 
 /** The whole chain, its rim worked as asked for; where that can't be, flat, and said. */
@@ -120,28 +125,23 @@ function withLip({ outside, inside }: WallSides, wall: Wall, thick: number, note
   const rimLine = lineSegment(a, b, outside[outside.length - 1]!.index)
   const flat = { segments: [...outside, rimLine, ...inside], outside, inside, notes }
   if (wall.lip === 'flat') return flat
-  const made = wall.lip === 'bead' ? withBead(flat, wall.beadMm ?? 2 * thick) : { ...flat, segments: roundedLip(flat.segments, outside.length, thick) } // prettier-ignore
-  if ('segments' in made && !firstCrossing(flatten(made.segments).points)) return made
-  notes.push(
-    'segments' in made
-      ? {
-          code: 'lip-flat',
-          message: 'The wall arrives at the rim too slantingly for its lip to be worked so; it stays flat.',
-          where: 'lip',
-        }
-      : made,
-  )
-  return flat
+  return orWithout(flat, notes, () => {
+    const made =
+      wall.lip === 'bead'
+        ? withBead(flat, wall.beadMm ?? 2 * thick)
+        : { ...flat, segments: roundedLip(flat.segments, outside.length, thick) }
+    if (!firstCrossing(flatten(made.segments).points)) return made
+    throw new CoreError({
+      code: 'lip-flat',
+      message: 'The wall arrives at the rim too slantingly for its lip to be worked so; it stays flat.',
+      where: 'lip',
+    })
+  })
 }
 
-function withBead(flat: HollowProfile, beadMm: number): HollowProfile | CoreError {
-  try {
-    const { outside, bead, inside } = beadedRim(flat.outside, flat.inside, beadMm)
-    return { ...flat, segments: [...outside, bead, ...inside], outside, inside }
-  } catch (error) {
-    if (error instanceof CoreError) return error
-    throw error
-  }
+function withBead(flat: HollowProfile, beadMm: number): HollowProfile {
+  const { outside, bead, inside } = beadedRim(flat.outside, flat.inside, beadMm)
+  return { ...flat, segments: [...outside, bead, ...inside], outside, inside }
 }
 
 /** A lid rises by no more than this share of its breadth: outlines of rims seen from a little above look so. */

@@ -4,7 +4,7 @@ import { firstCrossing } from './check'
 import { flatten } from './flatten'
 import { openMouth, type HollowProfile } from './hollow'
 import { puntBelow, type Punt } from './punt'
-import { backwardsSegment, endOf, lineSegment, startOf, type Segment } from './segments'
+import { backwards, endOf, lineSegment, startOf, type Segment } from './segments'
 
 /**
  * A hollow piece whose inside was drawn: up the outside to its rim, straight over to the inside's upper end, down the inside
@@ -23,7 +23,7 @@ export function hollowByHand(
   const first = drawn[0]
   if (!first) throw open('It has no points yet.')
   const ends = [startOf(first), endOf(drawn[drawn.length - 1]!)] as const
-  const inside = ends[1][0] === 0 ? [...drawn] : drawn.map(backwardsSegment).reverse()
+  const inside = ends[1][0] === 0 ? [...drawn] : backwards(drawn)
   const [top, bottom] = [startOf(inside[0]!), endOf(inside[inside.length - 1]!)]
   if (bottom[0] !== 0) throw open('Its lower end must lie on the axis.')
   if (top[0] === 0) throw open('Both of its ends lie on the axis; its upper one belongs at the rim.')

@@ -180,6 +180,17 @@ export function backwardsSegment(s: Segment): Segment {
   return { ...s, cubic: [c[6], c[7], c[4], c[5], c[2], c[3], c[0], c[1]] }
 }
 
+/** A whole curve run the other way. */
+export function backwards(segments: readonly Segment[]): Segment[] {
+  return segments.map(backwardsSegment).reverse()
+}
+
+/** A curve that ends off the axis, with a level line from there to the axis. */
+export function closedLevel(segments: readonly Segment[]): Segment[] {
+  const [r, z] = endOf(segments[segments.length - 1]!)
+  return r === 0 ? [...segments] : [...segments, lineSegment([r, z], [0, z], segments.length)]
+}
+
 /** Parts of an arc that one cubic each may stand for, radians: an eighth of a circle errs by 4e-6 of the radius. */
 const ARC_PART = Math.PI / 4
 

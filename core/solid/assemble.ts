@@ -109,7 +109,8 @@ export function assemble(
     const pressed = body.squeezes?.length ? own(toBody(kernel, squeezed(plain, body.squeezes), runs)) : round
     const solids = new Map<string, Body>([[BODY, pressed]])
     const reachMm = reachOf(body.flat.points)
-    const cavity = body.cavity && own(cavityOf(kernel, body, body.cavity, base))
+    const adds = parts.some((p) => p.relation === 'added' && p.target === BODY)
+    const cavity = adds && body.cavity && own(cavityOf(kernel, body, body.cavity, base))
     parts.forEach((part, k) => {
       onStep(k, parts.length)
       try {
@@ -126,8 +127,7 @@ export function assemble(
           solids.set(target, worked(before!, clear, part.relation, own))
         }
       } catch (error) {
-        if (!(error instanceof CoreError)) throw error
-        problems.push({ part: part.id, code: error.code, message: `“${part.name}”: ${error.message}` })
+        problems.push(partProblem(part, error))
       }
     })
     onStep(parts.length, parts.length)
@@ -150,6 +150,12 @@ export function assemble(
   } finally {
     for (const b of made) b.delete()
   }
+}
+
+/** What is wrong with a part, by its name. @throws what isn't a problem but a fault of the program */
+export function partProblem({ id, name }: { id: string; name: string }, error: unknown): PartProblem {
+  if (!(error instanceof CoreError)) throw error
+  return { part: id, code: error.code, message: `“${name}”: ${error.message}` }
 }
 
 type Own = (b: Body) => Body

@@ -5,11 +5,10 @@ import { flatten } from '../profile/flatten'
 import { profileSegments } from '../profile/profile-segments'
 import { node } from '../profile/test-samples'
 import { cageOf, type CageEnds, type PolyMesh } from './cage'
-import { catmullClark } from './catmull-clark'
+import { catmullClark, subdivided } from './catmull-clark'
 import { trianglesOfPoly } from './poly-mesh'
 
 const post = flatten(profileSegments([node(0, 0), node(20, 0), node(20, 60), node(0, 60)]))
-const subdivided = (mesh: PolyMesh, levels: number) => Array.from({ length: levels }).reduce<PolyMesh>((m) => catmullClark(m), mesh) // prettier-ignore
 const volume = (mesh: PolyMesh) => meshVolume(trianglesOfPoly(mesh))
 const polygonArea = (r: number, n: number) => (n / 2) * r * r * Math.sin((2 * Math.PI) / n)
 const SIDES = 12

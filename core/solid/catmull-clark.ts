@@ -57,6 +57,11 @@ export function catmullClark({ positions: p, faces, creases }: PolyMesh): PolyMe
   }
 }
 
+/** So many levels of subdivision. */
+export function subdivided(mesh: PolyMesh, levels: number): PolyMesh {
+  return levels > 0 ? subdivided(catmullClark(mesh), levels - 1) : mesh
+}
+
 type Vec = [number, number, number]
 interface Edge {
   a: number

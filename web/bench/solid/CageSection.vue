@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { CoreError } from '../../../core/errors'
 import { meshVolume } from '../../../core/measure/mesh-measures'
 import { cageMesh, PREVIEW_LEVELS, usualCage, type Cage } from '../../../core/piece/cage'
+import { subdivided } from '../../../core/solid/catmull-clark'
 import { trianglesOfPoly } from '../../../core/solid/poly-mesh'
 import ChoiceRow from '../../common/ChoiceRow.vue'
 import NumberField from '../../common/NumberField.vue'
@@ -49,7 +50,7 @@ const figures = computed(() => {
   try {
     const mesh = cageMesh(solid, cage.value)
     const quads = mesh.faces.filter((f) => f.length === 4).length
-    const volume = meshVolume(trianglesOfPoly(cageMesh(solid, cage.value, PREVIEW_LEVELS)))
+    const volume = meshVolume(trianglesOfPoly(subdivided(mesh, PREVIEW_LEVELS)))
     return {
       quads,
       triangles: mesh.faces.length - quads,

@@ -5,7 +5,7 @@ import { thinnest, wallAlong } from '../../../core/measure/wall-thickness'
 import { picturePointOf } from '../../../core/profile/edit'
 import { flatten } from '../../../core/profile/flatten'
 import type { ProfileNode } from '../../../core/profile/profile'
-import { backwardsSegment, endOf } from '../../../core/profile/segments'
+import { backwards, endOf } from '../../../core/profile/segments'
 import { thicknessAt } from '../../../core/profile/thickness'
 import { formatLength } from '../../../core/units/format-length'
 import ChoiceRow from '../../common/ChoiceRow.vue'
@@ -64,7 +64,7 @@ async function takeByHand() {
   const made = hollow.value?.inside
   let nodes: ProfileNode[] = []
   if (made) {
-    const { points } = flatten([...made].reverse().map(backwardsSegment), { toleranceMm: (TAKEN_SHARE * height.value) / 4 }) // prettier-ignore
+    const { points } = flatten(backwards(made), { toleranceMm: (TAKEN_SHARE * height.value) / 4 }) // prettier-ignore
     const pairs = Array.from({ length: points.length / 2 }, (_, i): [number, number] => [points[2 * i]!, points[2 * i + 1]!]) // prettier-ignore
     const fitted = await solidClient.call((worker) => worker.fitRun(pairs, TAKEN_SHARE * height.value))
     nodes = fitted.nodes.map((n) => ({ ...n, id: newId(), drawn: picturePointOf(side, n, piece.derived.calibration.view) })) // prettier-ignore
