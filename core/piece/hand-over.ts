@@ -45,8 +45,20 @@ const NO_TIME = '1970-01-01T00:00:00'
 export function handOver(
   document: PieceDocument,
   format: Format,
-  { sides = document.solid.sides, timeStamp = NO_TIME, kernel }: HandOverOptions = {},
+  options: HandOverOptions = {},
 ): Uint8Array<ArrayBuffer> {
+  return writerOf(document, [format], options)(format)
+}
+
+/** Formats that say where textures lie. */
+const MAPPED: readonly Format[] = ['glb', 'obj']
+
+/** Writes a piece in any of some formats; what they share is computed once, when the first of them needs it. */
+function writerOf(
+  document: PieceDocument,
+  formats: readonly Format[],
+  { sides = document.solid.sides, timeStamp = NO_TIME, kernel }: HandOverOptions,
+): (format: Format) => Uint8Array<ArrayBuffer> {
   const { solid, faults } = derive(document)
   if (!solid || solid.closedForShow) {
     const reason = faults[0]?.message ?? 'Its half-profile is open; close it on the bench first.'
@@ -56,31 +68,43 @@ export function handOver(
   const name =
     factor === 1 ? document.name : `${document.name}, finished size x ${Number(factor.toPrecision(6))}`
   const sized = (list: readonly Segment[]) => list.map((s) => scaledSegment(s, factor))
-  if (format === 'svg') return svg.toBytes(sized(solid.segments), name)
-  if (format === 'dxf') return dxf.toBytes(sized(solid.segments), name)
-  if (format === 'csv')
-    return csv.toBytes({
-      outside: sized(solid.hollow?.outside ?? solid.segments),
-      inside: solid.hollow ? sized(solid.hollow.inside) : null,
-    })
-  if (format === 'step') {
-    const exact = exactSolids(document, solid).map((s) => ({ ...s, segments: sized(s.segments) }))
-    return step.toBytes(exact, { name, timeStamp })
-  }
-  if (format === 'quads') {
-    const { heightMm } = profileMeasures(solid.segments)
-    const poly = cageMesh(solid, document.solid.cage ?? usualCage(heightMm))
-    return quads.toBytes({ ...poly, positions: poly.positions.map((v) => v * factor) }, name)
-  }
   const asked = { ...document, solid: { ...document.solid, sides } }
-  const built = build(asked, solid, { kernel, mapped: format === 'glb' || format === 'obj' })
-  if (built.problems[0])
-    throw new CoreError({
-      code: 'part-failed',
-      message: `${built.problems[0].message} Mend or hide that part first; nothing is left out silently.`,
-    })
-  const facts = () => factsOf(document, sized(solid.segments), built, factor, sides)
-  return writeMeshes(format, name, sizedBuild(asked, solid, built, factor), facts)
+  let finished: Finished | null = null
+  const meshes = () => {
+    if (finished) return finished
+    const built = build(asked, solid, { kernel, mapped: formats.some((f) => MAPPED.includes(f)) })
+    if (built.problems[0])
+      throw new CoreError({
+        code: 'part-failed',
+        message: `${built.problems[0].message} Mend or hide that part first; nothing is left out silently.`,
+      })
+    const facts = factsOf(document, sized(solid.segments), built, factor, sides)
+    return (finished = { ...sizedBuild(asked, solid, built, factor), facts })
+  }
+  return (format) => {
+    switch (format) {
+      case 'svg':
+        return svg.toBytes(sized(solid.segments), name)
+      case 'dxf':
+        return dxf.toBytes(sized(solid.segments), name)
+      case 'csv':
+        return csv.toBytes({
+          outside: sized(solid.hollow?.outside ?? solid.segments),
+          inside: solid.hollow ? sized(solid.hollow.inside) : null,
+        })
+      case 'step': {
+        const exact = exactSolids(document, solid).map((s) => ({ ...s, segments: sized(s.segments) }))
+        return step.toBytes(exact, { name, timeStamp })
+      }
+      case 'quads': {
+        const { heightMm } = profileMeasures(solid.segments)
+        const poly = cageMesh(solid, document.solid.cage ?? usualCage(heightMm))
+        return quads.toBytes({ ...poly, positions: poly.positions.map((v) => v * factor) }, name)
+      }
+      default:
+        return writeMeshes(format, name, meshes())
+    }
+  }
 }
 
 /** Everything a mesh format may want to know of one solid, at its finished size, mm. */
@@ -95,9 +119,16 @@ interface Finished {
   /** By number of surface. */
   looks: (Look & { name: string })[]
   thicknessMm: number
+  /** What a GLB says of the piece. */
+  facts: Record<string, string | number>
 }
 
-function sizedBuild(document: PieceDocument, solid: SolidProfile, built: Build, factor: number): Finished {
+function sizedBuild(
+  document: PieceDocument,
+  solid: SolidProfile,
+  built: Build,
+  factor: number,
+): Omit<Finished, 'facts'> {
   const meshes = meshesOf(document, solid, built)
   const grow = <T extends Float32Array | Float64Array>(list: T) => (factor === 1 ? list : (list.map((v) => v * factor) as T)) // prettier-ignore
   const looks = built.surfaces.map((surface) => {
@@ -122,14 +153,13 @@ type MeshFormat = Exclude<Format, 'svg' | 'dxf' | 'csv' | 'step' | 'quads'>
 function writeMeshes(
   format: MeshFormat,
   name: string,
-  { solids, looks, thicknessMm }: Finished,
-  facts: () => Record<string, string | number>,
+  { solids, looks, thicknessMm, facts }: Finished,
 ): Uint8Array<ArrayBuffer> {
   const joined = () => joinedMesh(solids.map((s) => s.mesh))
   switch (format) {
     case 'glb': {
       const materials = looks.map((look) => ({ ...look, thickness: thicknessMm / 1000 }))
-      return glb.toBytes({ name, solids, materials, extras: facts() })
+      return glb.toBytes({ name, solids, materials, extras: facts })
     }
     case '3mf': {
       const named = solids.length === 1 ? [{ ...solids[0]!, name }] : solids
@@ -202,5 +232,7 @@ export function handOverArchive(
   baseName: string,
   options: HandOverOptions = {},
 ): Uint8Array<ArrayBuffer> {
-  return archive(Object.fromEntries(formats.map((format) => [`${baseName}.${FORMATS[format].extension}`, handOver(document, format, options)]))) // prettier-ignore
+  const write = writerOf(document, formats, options)
+  const files = formats.map((format) => [`${baseName}.${FORMATS[format].extension}`, write(format)] as const)
+  return archive(Object.fromEntries(files))
 }

@@ -72,6 +72,14 @@ const shadow = computed(() => {
   const m = piece.wholeDerived.measures
   return m && bench.solid.cut === 0 ? { z: m.lowestMm, radius: m.maxRadiusMm } : null
 })
+const looks = computed(() => {
+  const { surface } = bench.solid
+  return surfaceLooks(built.value?.surfaces ?? [], {
+    dark: preferences.dark,
+    shows: surface === 'check' || surface === 'materials' ? surface : 'plain',
+    painted: scale.value !== null,
+  })
+})
 const sideView = computed(() => bench.solid.elevation === 0)
 const photoShown = computed(() => bench.solid.photoBeneath && sideView.value && props.photo !== null)
 
@@ -80,12 +88,7 @@ let painted = false
 watchEffect(() => {
   const { pxPerMm, groundY, solidAxisX } = bench.view
   const { azimuth, elevation, wire } = bench.solid
-  const looks = surfaceLooks(built.value?.surfaces ?? [], {
-    dark: preferences.dark,
-    shows:
-      bench.solid.surface === 'check' || bench.solid.surface === 'materials' ? bench.solid.surface : 'plain',
-    painted: scale.value !== null,
-  })
+  const shown = looks.value
   const ink = preferences.dark ? '#14110f' : '#2b2723'
   const camera = {
     azimuth,
@@ -113,7 +116,7 @@ watchEffect(() => {
     painted = photo !== null
     if (!scene) return
     if (drawn !== built.value) return
-    scene.setLook(looks, ink, wire)
+    scene.setLook(shown, ink, wire)
     scene.setShadow(elevation > 0 ? (ground ?? null) : null)
     scene.render(camera, w, h, window.devicePixelRatio || 1)
   })

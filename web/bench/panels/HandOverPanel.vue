@@ -32,56 +32,49 @@ const kilobytes = (bytes: number) =>
 
 const meshSize = computed(() => `${triangles.value.toLocaleString('en')} triangles`)
 const exact = computed(() => `${solid.value?.segments.length ?? 0} segments, no facets`)
+const cardOf = (format: Format, use: string, size: string) => ({ ...FORMATS[format], format, use, size })
 /** What each format is for, grouped by who usually asks for it. */
-const groups = computed(() =>
-  listed.value.map((group) => ({
-    ...group,
-    cards: group.cards.map((card) => ({ ...card, format: formatOf(card.extension) })),
-  })),
-)
-const formatOf = (extension: string) =>
-  (Object.keys(FORMATS) as Format[]).find((f) => FORMATS[f].extension === extension)!
-const listed = computed(() => [
+const groups = computed(() => [
   {
     title: 'For printers',
     cards: [
-      { ...FORMATS['3mf'], use: 'Knows its unit and its name.', size: meshSize.value },
-      {
-        ...FORMATS.stl,
-        use: 'Binary, in millimetres; every slicer takes it.',
-        size: `${meshSize.value}, ${kilobytes(FORMATS.stl.byteLength(triangles.value))}`,
-      },
+      cardOf('3mf', 'Knows its unit and its name.', meshSize.value),
+      cardOf(
+        'stl',
+        'Binary, in millimetres; every slicer takes it.',
+        `${meshSize.value}, ${kilobytes(FORMATS.stl.byteLength(triangles.value))}`,
+      ),
     ],
   },
   {
     title: 'For games and renders',
     cards: [
-      { ...FORMATS.glb, use: 'Metres, y up, smooth normals, the chosen material.', size: meshSize.value },
-      {
-        ...FORMATS.quads,
-        use: 'The body’s mesh of quads, to model on and subdivide.',
-        size: 'rows and ends as under Solid',
-      },
-      { ...FORMATS.obj, use: 'Shared vertices, z up, in millimetres.', size: meshSize.value },
-      {
-        ...FORMATS.ply,
-        use: 'Binary, for scan and measuring programs.',
-        size: `${meshSize.value}, ${kilobytes(FORMATS.ply.byteLength(triangles.value / 2 + 2, triangles.value))}`,
-      },
+      cardOf('glb', 'Metres, y up, smooth normals, the chosen material.', meshSize.value),
+      cardOf('quads', 'The body’s mesh of quads, to model on and subdivide.', 'rows and ends as under Solid'),
+      cardOf('obj', 'Shared vertices, z up, in millimetres.', meshSize.value),
+      cardOf(
+        'ply',
+        'Binary, for scan and measuring programs.',
+        `${meshSize.value}, ${kilobytes(FORMATS.ply.byteLength(triangles.value / 2 + 2, triangles.value))}`,
+      ),
     ],
   },
   {
     title: 'For engineers',
     cards: [
-      { ...FORMATS.step, use: 'One exact solid: planes, cylinders, cones, spheres, tori and revolved curves.', size: exact.value }, // prettier-ignore
+      cardOf(
+        'step',
+        'One exact solid: planes, cylinders, cones, spheres, tori and revolved curves.',
+        exact.value,
+      ),
     ],
   },
   {
     title: 'For the lathe and the laser',
     cards: [
-      { ...FORMATS.dxf, use: 'Lines, arcs and splines, 1:1 in millimetres.', size: exact.value },
-      { ...FORMATS.svg, use: 'Lines, arcs and curves, 1:1 in millimetres.', size: exact.value },
-      { ...FORMATS.csv, use: 'A table of ⌀, inner ⌀ and wall by height.', size: '200 rows and all corners' },
+      cardOf('dxf', 'Lines, arcs and splines, 1:1 in millimetres.', exact.value),
+      cardOf('svg', 'Lines, arcs and curves, 1:1 in millimetres.', exact.value),
+      cardOf('csv', 'A table of ⌀, inner ⌀ and wall by height.', '200 rows and all corners'),
     ],
   },
 ])

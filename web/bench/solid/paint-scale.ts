@@ -11,10 +11,10 @@ const STOPS = [
 /** Where there is no figure. */
 const NONE = [0.3, 0.29, 0.27] as const
 
+/** Its ends, mm. */
 export interface PaintScale {
   least: number
   most: number
-  unit: 'mm'
 }
 
 /** The range of what is painted; deviations are laid evenly about zero. Null when nothing is. */
@@ -29,7 +29,7 @@ export function paintScale(built: ShownBuild | null, even: boolean): PaintScale 
   }
   if (least > most) return null
   const half = Math.max(-least, most)
-  return even ? { least: -half, most: half, unit: 'mm' } : { least, most, unit: 'mm' }
+  return even ? { least: -half, most: half } : { least, most }
 }
 
 /** Colours of the vertices, [r g b ...]. */

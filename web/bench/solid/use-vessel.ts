@@ -29,13 +29,20 @@ export const useVessel = createSharedComposable(() => {
   })
 
   const material = computed(() => materialOf(piece.whole.solid.material))
+  /** What its parts made of the body; null without any. */
+  const changed = computed(() => {
+    const exact = piece.wholeDerived.measures
+    const figures = built.value?.figures
+    if (!solid.value || !exact || !figures) return null
+    const { momentMm4 } = moments(solid.value.segments)
+    return correctedBody({ ...exact, momentMm4 }, figures)
+  })
   /** The body as it is with its parts: volume, surface and centre of gravity. */
   const body = computed((): Quantities | null => {
     const exact = piece.wholeDerived.measures
     if (!solid.value || !exact) return null
+    if (changed.value) return changed.value
     const { momentMm4, volumeMm3 } = moments(solid.value.segments)
-    const figures = built.value?.figures
-    if (figures) return correctedBody({ ...exact, momentMm4 }, figures)
     return { ...exact, centre: [0, 0, momentMm4 / volumeMm3] }
   })
   /** Parts by themselves, each with what it weighs where its material is known. */
@@ -77,5 +84,5 @@ export const useVessel = createSharedComposable(() => {
   /** Standard error of lengths from the calibration, as a share; null without one. */
   const share = computed(() => piece.wholeDerived.calibration.scale?.relativeSe ?? null)
 
-  return { solid, body, others, inside, range, brim, filling, material, empty, full, stands, share }
+  return { solid, changed, others, inside, range, brim, filling, material, empty, full, stands, share }
 })
