@@ -3,8 +3,9 @@ import { Slider as ASlider, Switch as ASwitch } from 'ant-design-vue'
 import { computed } from 'vue'
 import { PLAIN_MAPPING } from '../../../core/solid/assemble'
 import type { Mapping } from '../../../core/solid/shading'
+import AngleField from '../../common/AngleField.vue'
 import ChoiceRow from '../../common/ChoiceRow.vue'
-import NumberField from '../../common/NumberField.vue'
+import SelectRow from '../../common/SelectRow.vue'
 import { useBench } from '../../stores/bench'
 import { COMPANIONS } from './companions'
 import { usePiece } from '../../stores/piece'
@@ -30,6 +31,7 @@ const surfaces = computed(() => [
     ? [{ value: 'deviation' as const, text: 'distance from the photo’s outline' }]
     : []),
 ])
+const beside = COMPANIONS.map(({ id, name }) => ({ value: id, text: name }))
 const opened = computed(() => (bench.solid.cut === 0 ? 'no' : bench.solid.cut < 2 ? 'quarter' : 'half'))
 const UNROLLED = [
   { value: 'straight', text: 'grain straight', title: 'Lines along the grain follow the profile' },
@@ -50,21 +52,19 @@ function open(how: keyof typeof CUTS) {
 <template>
   <section class="card">
     <ChoiceRow label="Cut open" :value="opened" :choices="CUT_WORDS" @choose="open" />
-    <label class="pair"
-      ><span class="name">Surface</span>
-      <select v-model="bench.solid.surface" aria-label="Surface shows">
-        <option v-for="c in surfaces" :key="c.value" :value="c.value">{{ c.text }}</option>
-      </select></label
-    >
+    <SelectRow
+      label="Surface"
+      name="Surface shows"
+      :value="bench.solid.surface"
+      :choices="surfaces"
+      @choose="(surface) => (bench.solid.surface = surface)"
+    />
     <template v-if="bench.solid.surface === 'check' || bench.solid.surface === 'materials'">
-      <NumberField
+      <AngleField
         label="Seam at"
-        :value="(mapping.seam * 180) / Math.PI"
-        unit="°"
+        :radians="mapping.seam"
         :digits="1"
-        :min="-360"
-        :max="360"
-        @commit="(v) => setMapping({ seam: (v * Math.PI) / 180 })"
+        @commit="(seam) => setMapping({ seam })"
       />
       <ChoiceRow
         label="Unrolled"
@@ -73,13 +73,14 @@ function open(how: keyof typeof CUTS) {
         @choose="(way) => setMapping({ way })"
       />
     </template>
-    <label class="pair"
-      ><span class="name">Beside it</span>
-      <select v-model="bench.solid.companion" aria-label="Beside it">
-        <option :value="null">nothing</option>
-        <option v-for="c in COMPANIONS" :key="c.id" :value="c.id">{{ c.name }}</option>
-      </select></label
-    >
+    <SelectRow
+      label="Beside it"
+      :value="bench.solid.companion"
+      :choices="beside"
+      none="nothing"
+      @choose="(id) => (bench.solid.companion = id)"
+      @clear="bench.solid.companion = null"
+    />
     <label class="switch"><ASwitch v-model:checked="bench.solid.wire" size="small" /> Wire</label>
     <label class="switch"
       ><ASwitch v-model:checked="bench.solid.photoBeneath" size="small" :disabled="!piece.document.photo" />

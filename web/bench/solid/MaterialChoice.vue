@@ -1,21 +1,20 @@
 <script setup lang="ts">
 import { MATERIALS } from '../../../core/piece/materials'
+import SelectRow from '../../common/SelectRow.vue'
 
 /** One of the materials, or none. */
-defineProps<{ value: string | null; none: string; label?: string }>()
+defineProps<{ value: string | null; none: string }>()
 const emit = defineEmits<{ choose: [id: string | null] }>()
+const CHOICES = MATERIALS.map(({ id, name }) => ({ value: id, text: name }))
 </script>
 
 <template>
-  <label class="pair"
-    ><span class="name">{{ label ?? 'Material' }}</span>
-    <select
-      :value="value ?? ''"
-      :aria-label="label ?? 'Material'"
-      @change="(e) => emit('choose', (e.target as HTMLSelectElement).value || null)"
-    >
-      <option value="">{{ none }}</option>
-      <option v-for="m in MATERIALS" :key="m.id" :value="m.id">{{ m.name }}</option>
-    </select></label
-  >
+  <SelectRow
+    label="Material"
+    :value="value"
+    :choices="CHOICES"
+    :none="none"
+    @choose="(id) => emit('choose', id)"
+    @clear="emit('choose', null)"
+  />
 </template>

@@ -2,11 +2,14 @@
 import { Button as AButton, Switch as ASwitch } from 'ant-design-vue'
 import { computed } from 'vue'
 import type { Part } from '../../../core/piece/schema'
+import { BODY } from '../../../core/solid/assemble'
 import { sidesCarrying, repeatsCarried } from '../../../core/solid/rhythm'
 import { isoThread } from '../../../core/solid/thread'
 import { formatLength } from '../../../core/units/format-length'
+import AngleField from '../../common/AngleField.vue'
 import LengthField from '../../common/LengthField.vue'
 import NumberField from '../../common/NumberField.vue'
+import SelectRow from '../../common/SelectRow.vue'
 import { usePiece } from '../../stores/piece'
 import { formatVolume } from '../use-figures'
 import MaterialChoice from './MaterialChoice.vue'
@@ -29,7 +32,10 @@ const RELATIONS = [
 ] as const
 /** No part lies as far as this, mm. */
 const LOWEST = -100_000
-const DEGREE = Math.PI / 180
+const HANDS = [
+  { value: 'right', text: 'right-handed' },
+  { value: 'left', text: 'left-handed' },
+] as const
 
 const set = (change: Partial<Part>) =>
   piece.dispatch({ type: 'set-part', part: { ...props.part, ...change } })
@@ -41,7 +47,8 @@ const targets = computed(() => {
     0,
     parts.findIndex((p) => p.id === props.part.id),
   )
-  return [{ id: 'body', name: 'the body' }, ...above.filter((p) => p.relation === 'separate')]
+  const others = above.filter((p) => p.relation === 'separate')
+  return [{ value: BODY, text: 'the body' }, ...others.map((p) => ({ value: p.id, text: p.name }))]
 })
 
 /** The typed numbers of the part: what they are, and how a new value is set. */
@@ -99,26 +106,22 @@ const fit = computed(() => {
 
 <template>
   <NameField :value="part.name" what="part" @commit="(name) => set({ name })" />
-  <label v-if="!presses" class="pair"
-    ><span class="name">It is</span>
-    <select
-      :value="part.relation"
-      aria-label="Relation"
-      @change="(e) => set({ relation: (e.target as HTMLSelectElement).value as Part['relation'] })"
-    >
-      <option v-for="r in RELATIONS" :key="r.value" :value="r.value">{{ r.text }}</option>
-    </select></label
-  >
-  <label v-if="!presses && part.relation !== 'separate' && targets.length > 1" class="pair"
-    ><span class="name">of</span>
-    <select
-      :value="part.target"
-      aria-label="Belongs to"
-      @change="(e) => set({ target: (e.target as HTMLSelectElement).value })"
-    >
-      <option v-for="t in targets" :key="t.id" :value="t.id">{{ t.name }}</option>
-    </select></label
-  >
+  <SelectRow
+    v-if="!presses"
+    label="It is"
+    name="Relation"
+    :value="part.relation"
+    :choices="RELATIONS"
+    @choose="(relation) => set({ relation })"
+  />
+  <SelectRow
+    v-if="!presses && part.relation !== 'separate' && targets.length > 1"
+    label="of"
+    name="Belongs to"
+    :value="part.target"
+    :choices="targets"
+    @choose="(target) => set({ target })"
+  />
   <MaterialChoice
     v-if="!presses"
     :value="part.material"
@@ -135,15 +138,13 @@ const fit = computed(() => {
   </div>
   <FittingPoints v-if="part.shape.kind === 'tube' || part.shape.kind === 'plate'" :part="part" />
   <template v-for="row in rows" :key="row.field.key">
-    <NumberField
+    <AngleField
       v-if="row.field.kind === 'angle'"
       :label="row.field.label"
-      :value="row.value / DEGREE"
-      unit="°"
-      :digits="2"
-      :min="row.field.key === 'angle' ? 0.1 : -360"
-      :max="row.field.key === 'angle' ? 359 : 360"
-      @commit="(v) => row.set(v * DEGREE)"
+      :radians="row.value"
+      :min="row.field.range?.[0]"
+      :max="row.field.range?.[1]"
+      @commit="row.set"
     />
     <NumberField
       v-else-if="row.field.kind === 'number'"
@@ -165,21 +166,13 @@ const fit = computed(() => {
     />
   </template>
   <template v-if="part.shape.kind === 'thread'">
-    <label class="pair"
-      ><span class="name">Winds</span>
-      <select
-        :value="part.shape.hand"
-        aria-label="Hand"
-        @change="
-          (e) =>
-            part.shape.kind === 'thread' &&
-            set({ shape: { ...part.shape, hand: (e.target as HTMLSelectElement).value as 'right' | 'left' } })
-        "
-      >
-        <option value="right">right-handed</option>
-        <option value="left">left-handed</option>
-      </select></label
-    >
+    <SelectRow
+      label="Winds"
+      name="Hand"
+      :value="part.shape.hand"
+      :choices="HANDS"
+      @choose="(hand) => part.shape.kind === 'thread' && set({ shape: { ...part.shape, hand } })"
+    />
     <p v-if="iso?.same" class="soft">Basic profile of ISO 68-1: 60°, crest P/8, root P/4.</p>
     <AButton v-else size="small" @click="iso?.take()">Profile of ISO 68-1 for this pitch</AButton>
   </template>

@@ -9,7 +9,7 @@ export interface PartField {
   /** `height` may lie below the ground; the others of lengths are more than 0, or from 0 on where `orZero` says so. */
   kind: 'length' | 'height' | 'angle' | 'number'
   orZero?: true
-  /** Of plain numbers. */
+  /** Of plain numbers, and of angles in degrees. */
   range?: readonly [number, number]
   whole?: true
 }
@@ -24,7 +24,7 @@ export const SHAPE_FIELDS: Record<ShapeKind, readonly PartField[]> = {
   cylinder: [length('diameterMm', '⌀', true), length('topDiameterMm', '⌀ at its end', true), length('heightMm', 'Length')], // prettier-ignore
   ball: [length('diameterMm', '⌀')],
   block: [length('widthMm', 'Width'), length('depthMm', 'Depth'), length('heightMm', 'Height')],
-  sector: [height('fromMm', 'From height'), height('toMm', 'To height'), length('innerDiameterMm', 'Down to ⌀', true), angle('angle', 'Breadth')], // prettier-ignore
+  sector: [height('fromMm', 'From height'), height('toMm', 'To height'), length('innerDiameterMm', 'Down to ⌀', true), { ...angle('angle', 'Breadth'), range: [0.1, 359] }], // prettier-ignore
   slot: [length('widthMm', 'Width')],
   flat: [height('fromMm', 'From height'), height('toMm', 'To height')],
   thread: [
