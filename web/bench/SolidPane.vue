@@ -153,10 +153,12 @@ usePaneGestures(pane, {
 <template>
   <section ref="pane" class="pane" aria-label="Solid" data-testid="solid-pane">
     <canvas v-show="photoShown" ref="beneath" aria-hidden="true" />
+    <svg v-if="sideView" :width="width" :height="height" aria-hidden="true">
+      <CompanionOverlay :width="width" />
+    </svg>
     <canvas ref="canvas" aria-hidden="true" :style="{ opacity: photoShown ? bench.solid.opacity : 1 }" />
     <svg :width="width" :height="height" aria-hidden="true">
       <path v-if="sideView" class="ground" :d="`M0 ${bench.view.groundY}H${width}`" />
-      <CompanionOverlay v-if="sideView" :width="width" :height="height" />
       <StationOverlay
         v-if="sideView"
         :axis-x="bench.view.solidAxisX"

@@ -3,10 +3,9 @@ import { computed } from 'vue'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { COMPANIONS } from '../solid/companions'
-import MarkLabel from './MarkLabel.vue'
 
 /** Something of known size that stands beside the piece, at its scale. */
-const props = defineProps<{ width: number; height: number }>()
+const props = defineProps<{ width: number }>()
 const bench = useBench()
 const piece = usePiece()
 
@@ -25,10 +24,10 @@ const shown = computed(() => {
   const breadth = companion.widthMm * scale
   const right = solidAxisX + measures.maxRadiusMm * pxPerMm + GAP * breadth
   const left = solidAxisX - measures.maxRadiusMm * pxPerMm - (1 + GAP) * breadth
-  // On the right where there is room, else on the left; without any it stands before the piece, at the edge.
+  // On the right where there is room, else on the left; without any it stands behind the piece, at the edge.
   const fits = right + breadth <= props.width || left < RULER_PX
   const x = fits ? Math.max(RULER_PX, Math.min(right, props.width - breadth)) : left
-  return { companion, transform: `translate(${x} ${groundY}) scale(${scale} ${-scale})`, x, top: groundY - companion.heightMm * scale } // prettier-ignore
+  return { companion, transform: `translate(${x} ${groundY}) scale(${scale} ${-scale})`, right: Math.min(x + breadth, props.width - 6), below: groundY + 20 } // prettier-ignore
 })
 </script>
 
@@ -43,18 +42,15 @@ const shown = computed(() => {
         :class="{ line: part.stroke }"
       />
     </g>
-    <MarkLabel
-      :sx="shown.x"
-      :sy="Math.max(14, shown.top)"
-      :text="shown.companion.words"
-      :dy="-12"
-      :pane-width="width"
-      :pane-height="height"
-    />
+    <text :x="shown.right" :y="shown.below" text-anchor="end">{{ shown.companion.words }}</text>
   </g>
 </template>
 
 <style scoped>
+text {
+  fill: var(--ink);
+  font-size: 12.5px;
+}
 .companion {
   opacity: 0.42;
 }
