@@ -68,8 +68,10 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(?!\\.{1,2}/|(valibot|earcut|fflate|manifold-3d)$)',
-              message: 'Core imports nothing but core, valibot, earcut, fflate and the types of manifold-3d.',
+              regex:
+                '^(?!\\.{1,2}/|(valibot|earcut|fflate|manifold-3d|pdf-lib|@pdf-lib/fontkit|svgpath|saxes|papaparse|dxf-parser)$)',
+              message:
+                'Core imports nothing but core, valibot, earcut, what reads and writes formats, and the types of manifold-3d.',
             },
           ],
         },

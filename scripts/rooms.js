@@ -4,6 +4,7 @@
  */
 export const coreOrder = [
   'piece',
+  'sheet',
   'formats',
   'measure',
   'solid',

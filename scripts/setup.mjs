@@ -59,6 +59,21 @@ export function installChromium() {
   })
 }
 
+/** Poppler, which renders the printed sheets for the tests: installed when it is missing and this is root. */
+export function installPoppler() {
+  if (existsSync('/usr/bin/pdftoppm')) return
+  if (process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {
+    console.error(
+      'The tests of printed sheets need pdftoppm. Install it with: sudo apt-get install poppler-utils',
+    )
+    process.exit(1)
+  }
+  console.log('Installing poppler-utils for the tests of printed sheets …')
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+  run('apt-get', ['update', '-qq'], { env })
+  run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'poppler-utils'], { env })
+}
+
 export function build() {
   run(process.execPath, [join('node_modules', 'vite', 'bin', 'vite.js'), 'build', '--logLevel', 'warn'])
 }

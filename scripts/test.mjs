@@ -2,11 +2,12 @@
 import { spawnSync } from 'node:child_process'
 import { mkdirSync, readFileSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
-import { build, installChromium, installPackages, requireNode, root } from './setup.mjs'
+import { build, installChromium, installPackages, installPoppler, requireNode, root } from './setup.mjs'
 
 requireNode()
 installPackages()
 installChromium()
+installPoppler()
 
 let passed = 0
 let failed = 0

@@ -34,6 +34,8 @@ export interface GlbScene {
   materials: readonly GlbMaterial[]
   /** Facts of the piece for programs and people, as they are. */
   extras: Record<string, string | number>
+  /** The same with fewer triangles, each in a scene of its own: readers show the first scene, and find the others by name. */
+  levels?: readonly Pick<GlbScene, 'name' | 'solids' | 'extras'>[]
 }
 
 /** Numbers that stand for kinds in glTF 2.0. */
@@ -68,24 +70,30 @@ class BinaryPart {
  * glTF 2.0 in one binary file: metres, y up, the foot's middle at the origin of the piece's node, each solid a mesh with one
  * primitive a material, texture coordinates in mm (first along the grain); transparent materials by KHR_materials_transmission, _ior and _volume.
  */
-export function writeGlb({ name, solids, materials, extras }: GlbScene): Uint8Array<ArrayBuffer> {
+export function writeGlb({ materials, levels = [], ...own }: GlbScene): Uint8Array<ArrayBuffer> {
   const binary = new BinaryPart()
-  const meshes = solids.map((solid) => ({ name: solid.name, primitives: primitivesOf(solid, binary) }))
-  const single = solids.length === 1
   const transparent = materials.some((m) => m.ior !== undefined)
+  const nodes: object[] = []
+  const meshes: object[] = []
+  const scenes = [own, ...levels].map(({ name, solids, extras }) => {
+    const first = meshes.length
+    meshes.push(...solids.map((s) => ({ name: s.name, primitives: primitivesOf(s, binary) })))
+    const root = nodes.length
+    if (solids.length === 1) nodes.push({ name, mesh: first, extras })
+    else {
+      nodes.push({ name, children: solids.map((_, k) => root + 1 + k), extras })
+      nodes.push(...solids.map((s, k) => ({ name: s.name, mesh: first + k })))
+    }
+    return { name, nodes: [root] }
+  })
   const json = {
     asset: { version: '2.0', generator: 'Baldacchino' },
     ...(transparent && {
       extensionsUsed: ['KHR_materials_transmission', 'KHR_materials_ior', 'KHR_materials_volume'],
     }),
     scene: 0,
-    scenes: [{ name, nodes: [0] }],
-    nodes: single
-      ? [{ name, mesh: 0, extras }]
-      : [
-          { name, children: solids.map((_, k) => k + 1), extras },
-          ...solids.map((solid, mesh) => ({ name: solid.name, mesh })),
-        ],
+    scenes,
+    nodes,
     meshes,
     materials: materials.map(materialJson),
     accessors: binary.accessors,

@@ -1,6 +1,7 @@
 import type { PolyMesh } from '../solid/cage'
 import type { Mesh } from '../solid/mesh'
 import type { ShadingBuffers } from '../solid/shading'
+import type { GlbMaterial } from './glb'
 import { encodeText } from './text'
 
 export const obj = { name: 'OBJ', extension: 'obj', mediaType: 'model/obj', toBytes: writeObj } as const
@@ -10,19 +11,40 @@ export interface ObjSolid {
   mesh: Mesh
   /** The same triangles with texture coordinates in mm and normals. */
   buffers?: ShadingBuffers
+  /** Which material the triangles have, from an index on. */
+  runs?: readonly { from: number; material: number }[]
 }
+
+/** The materials of an OBJ file, which stand in a file of their own. */
+export interface ObjMaterials {
+  /** Name of that file, as the OBJ file refers to it. */
+  fileName: string
+  materials: readonly Pick<GlbMaterial, 'name' | 'colour' | 'metallic' | 'roughness' | 'ior'>[]
+}
+
+/** What the unit and the upward axis of the numbers are: the format itself has no word for either. */
+export interface ObjAxes {
+  unit: string
+  up: 'y' | 'z'
+}
+const USUAL_AXES: ObjAxes = { unit: 'mm', up: 'z' }
+const remark = ({ unit, up }: ObjAxes) => `# Baldacchino. Unit: ${unit}. Axis: ${up}, up.`
 
 /**
  * Wavefront OBJ text, an object a solid: positions, one a point, and faces; with texture coordinates and normals where they
- * are given. One-based indices, mm, z up (the format states neither). Numbers are written with up to nine significant digits,
+ * are given, and groups by material. One-based indices. Numbers are written with up to nine significant digits,
  * more than a float32 reader keeps.
  */
-export function writeObj(solids: readonly ObjSolid[]): Uint8Array<ArrayBuffer> {
-  const lines: string[] = ['# Baldacchino. Unit: millimetre. Axis: z, up.']
+export function writeObj(
+  solids: readonly ObjSolid[],
+  { materials, axes = USUAL_AXES }: { materials?: ObjMaterials; axes?: ObjAxes } = {},
+): Uint8Array<ArrayBuffer> {
+  const lines: string[] = [remark(axes)]
+  if (materials) lines.push(`mtllib ${materials.fileName}`)
   let [first, firstCorner] = [1, 1]
-  for (const { name, mesh, buffers } of solids) {
+  for (const { name, mesh, buffers, runs = [] } of solids) {
     const { positions: p, triangles: t } = mesh
-    lines.push(`o ${name.replace(/\s+/g, '_') || 'piece'}`)
+    lines.push(`o ${oneWord(name)}`)
     for (let i = 0; i < p.length; i += 3)
       lines.push(`v ${digits(p[i]!)} ${digits(p[i + 1]!)} ${digits(p[i + 2]!)}`)
     const uvs = buffers?.uvs
@@ -37,13 +59,43 @@ export function writeObj(solids: readonly ObjSolid[]): Uint8Array<ArrayBuffer> {
       const c = buffers.indices[i]! + firstCorner
       return `${v}/${c}/${c}`
     }
-    for (let i = 0; i < t.length; i += 3) lines.push(`f ${corner(i)} ${corner(i + 1)} ${corner(i + 2)}`)
+    const begins = new Map(runs.map((run) => [run.from, run.material]))
+    for (let i = 0; i < t.length; i += 3) {
+      const material = begins.get(i)
+      if (materials && material !== undefined)
+        lines.push(`g ${oneWord(name)}_${oneWord(materials.materials[material]!.name)}`, `usemtl ${oneWord(materials.materials[material]!.name)}`) // prettier-ignore
+      lines.push(`f ${corner(i)} ${corner(i + 1)} ${corner(i + 2)}`)
+    }
     first += p.length / 3
     if (uvs) firstCorner += uvs.length / 2
   }
   lines.push('')
   return encodeText(lines.join('\n'))
 }
+
+const oneWord = (name: string) => name.replace(/\s+/g, '_') || 'piece'
+
+/** The materials of an OBJ file (MTL), with the colours, and the roughness and metallic that newer readers take (`Pr`, `Pm`). */
+export function writeMtl(materials: ObjMaterials['materials']): Uint8Array<ArrayBuffer> {
+  const text = materials.map(({ name, colour, metallic, roughness, ior }) => {
+    // Colours of the format are meant for the screen, ours are linear.
+    const [r, g, b] = colour.map((c) => short(screenValue(c)))
+    const shine = Math.round(1000 * (1 - roughness) ** 2)
+    return `newmtl ${oneWord(name)}
+Kd ${r} ${g} ${b}
+Ks ${short(ior ? 0.5 : 0.04 + 0.5 * metallic)} ${short(ior ? 0.5 : 0.04 + 0.5 * metallic)} ${short(ior ? 0.5 : 0.04 + 0.5 * metallic)}
+Ns ${shine}
+${ior ? `Ni ${ior}\nd 0.25\nillum 7` : 'd 1\nillum 2'}
+Pr ${short(roughness)}
+Pm ${short(metallic)}
+`
+  })
+  return encodeText(`# Baldacchino\n${text.join('\n')}`)
+}
+
+/** From linear light to the sRGB curve (IEC 61966-2-1). */
+const screenValue = (linear: number) =>
+  linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055
 
 /** Texture coordinates to a thousandth mm; normals need no more either. */
 const short = (value: number) => String(Number(value.toFixed(4)))
@@ -60,14 +112,15 @@ export const quads = {
 } as const
 
 /**
- * A mesh of quads as Wavefront OBJ, mm, z up. Edges that stay sharp are no part of the format: they stand as `#crease a b
+ * A mesh of quads as Wavefront OBJ. Edges that stay sharp are no part of the format: they stand as `#crease a b
  * sharpness` remarks, by one-based indices.
  */
 export function writeQuadsObj(
   { positions: p, faces, creases }: PolyMesh,
   name = 'piece',
+  axes = USUAL_AXES,
 ): Uint8Array<ArrayBuffer> {
-  const lines = ['# Baldacchino. Unit: millimetre. Axis: z, up.', `o ${name.replace(/\s+/g, '_') || 'piece'}`]
+  const lines = [remark(axes), `o ${oneWord(name)}`]
   for (let i = 0; i < p.length; i += 3)
     lines.push(`v ${digits(p[i]!)} ${digits(p[i + 1]!)} ${digits(p[i + 2]!)}`)
   for (const face of faces) lines.push(`f ${face.map((v) => v + 1).join(' ')}`)

@@ -3,39 +3,52 @@ import { archive } from '../formats/archive'
 import { csv } from '../formats/csv'
 import { dxf } from '../formats/dxf'
 import { glb } from '../formats/glb'
-import { obj, quads } from '../formats/obj'
+import { obj, quads, writeMtl, type ObjAxes } from '../formats/obj'
 import { ply } from '../formats/ply'
 import { step, type StepSolid } from '../formats/step'
 import { stl } from '../formats/stl'
 import { svg } from '../formats/svg'
 import { threemf } from '../formats/threemf'
 import { profileMeasures } from '../measure/profile-measures'
-import { scaledSegment, type Segment } from '../profile/segments'
-import type { Kernel } from '../solid/kernel'
+import { BODY } from '../solid/assemble'
 import { joinedMesh, type Mesh } from '../solid/mesh'
 import type { ShadingBuffers } from '../solid/shading'
+import { MM_PER_UNIT } from '../units/units'
 import { cageMesh, usualCage } from './cage'
-import { build, meshesOf, type Build } from './build'
-import { derive, type SolidProfile } from './derive'
-import { hexColour, materialOf, PLAIN_LOOK, type Look } from './materials'
-import { turnedSegments } from './plan-assembly'
+import type { SolidProfile } from './derive'
+import { finishedMeshes, finishedSegments, requireSolid, type Finished, type FinishOptions } from './finished'
+import { hexColour } from './materials'
+import { isExact, turnedSegments } from './plan-assembly'
 import type { PieceDocument } from './schema'
 
 /** The formats a piece can be handed over in, by extension. */
 export const FORMATS = { stl, '3mf': threemf, glb, obj, quads, ply, step, svg, dxf, csv } as const
 export type Format = keyof typeof FORMATS
 
-export interface HandOverOptions {
-  /** Sides of meshes; default: the document's. */
-  sides?: number
+/** Formats with triangles, and those of them that say neither their unit nor which way is up. */
+export const MESH_FORMATS: readonly Format[] = ['stl', '3mf', 'glb', 'obj', 'ply']
+export const UNITLESS_FORMATS: readonly Format[] = ['stl', 'obj', 'quads', 'ply']
+
+/** What unitless formats are written in; usual: mm, z up. */
+export interface MeshAxes {
+  unit: 'mm' | 'cm' | 'm' | 'in'
+  up: 'y' | 'z'
+}
+export const USUAL_AXES: MeshAxes = { unit: 'mm', up: 'z' }
+
+export interface HandOverOptions extends Omit<FinishOptions, 'mapped'> {
   /** ISO 8601, for formats that carry one; default: none in particular, so that the same piece gives the same bytes. */
   timeStamp?: string
-  /** Needed for meshes of pieces with parts. */
-  kernel?: Kernel
+  axes?: MeshAxes
+  /** Sides of lighter meshes that a GLB carries beside its own, in scenes of their own; default: none. */
+  lighter?: readonly number[]
 }
 
 /** When nobody says when: formats that must carry a time stamp carry this. */
-const NO_TIME = '1970-01-01T00:00:00'
+export const NO_TIME = '1970-01-01T00:00:00'
+
+/** A file with its name. */
+export type NamedFile = readonly [name: string, bytes: Uint8Array<ArrayBuffer>]
 
 /**
  * The bytes of a file of the piece at its finished size; the same from the bench and from the terminal.
@@ -47,7 +60,31 @@ export function handOver(
   format: Format,
   options: HandOverOptions = {},
 ): Uint8Array<ArrayBuffer> {
-  return writerOf(document, [format], options)(format)
+  return writerOf(document, [format], 'piece', options)(format)[0]![1]
+}
+
+/**
+ * The files of some formats, all called by one name: one a format, and the materials beside an OBJ.
+ * @throws CoreError as `handOver` does; nothing is left out silently
+ */
+export function handOverFiles(
+  document: PieceDocument,
+  formats: readonly Format[],
+  baseName: string,
+  options: HandOverOptions = {},
+): NamedFile[] {
+  const write = writerOf(document, formats, baseName, options)
+  return formats.flatMap((format) => write(format))
+}
+
+/** Several files of the piece in one ZIP archive; its own time stamps are all the same. */
+export function handOverArchive(
+  document: PieceDocument,
+  formats: readonly Format[],
+  baseName: string,
+  options: HandOverOptions = {},
+): Uint8Array<ArrayBuffer> {
+  return archive(Object.fromEntries(handOverFiles(document, formats, baseName, options)))
 }
 
 /** Formats that say where textures lie. */
@@ -57,31 +94,19 @@ const MAPPED: readonly Format[] = ['glb', 'obj']
 function writerOf(
   document: PieceDocument,
   formats: readonly Format[],
-  { sides = document.solid.sides, timeStamp = NO_TIME, kernel }: HandOverOptions,
-): (format: Format) => Uint8Array<ArrayBuffer> {
-  const { solid, faults } = derive(document)
-  if (!solid || solid.closedForShow) {
-    const reason = faults[0]?.message ?? 'Its half-profile is open; close it on the bench first.'
-    throw new CoreError({ code: 'not-closed', message: `“${document.name}” can’t be handed over. ${reason}` })
-  }
+  baseName: string,
+  options: HandOverOptions,
+): (format: Format) => NamedFile[] {
+  const solid = requireSolid(document)
+  const { timeStamp = NO_TIME, axes = USUAL_AXES } = options
   const { factor } = document.calibration.finish
   const name =
     factor === 1 ? document.name : `${document.name}, finished size x ${Number(factor.toPrecision(6))}`
-  const sized = (list: readonly Segment[]) => list.map((s) => scaledSegment(s, factor))
-  const asked = { ...document, solid: { ...document.solid, sides } }
+  const sized = (list: Parameters<typeof finishedSegments>[1]) => finishedSegments(document, list)
+  const mapped = formats.some((f) => MAPPED.includes(f))
   let finished: Finished | null = null
-  const meshes = () => {
-    if (finished) return finished
-    const built = build(asked, solid, { kernel, mapped: formats.some((f) => MAPPED.includes(f)) })
-    if (built.problems[0])
-      throw new CoreError({
-        code: 'part-failed',
-        message: `${built.problems[0].message} Mend or hide that part first; nothing is left out silently.`,
-      })
-    const facts = factsOf(document, sized(solid.segments), built, factor, sides)
-    return (finished = { ...sizedBuild(asked, solid, built, factor), facts })
-  }
-  return (format) => {
+  const meshes = () => (finished ??= finishedMeshes(document, solid, { ...options, mapped }))
+  const bytesOf = (format: Format): Uint8Array<ArrayBuffer> => {
     switch (format) {
       case 'svg':
         return svg.toBytes(sized(solid.segments), name)
@@ -93,122 +118,114 @@ function writerOf(
           inside: solid.hollow ? sized(solid.hollow.inside) : null,
         })
       case 'step': {
-        const exact = exactSolids(document, solid).map((s) => ({ ...s, segments: sized(s.segments) }))
-        return step.toBytes(exact, { name, timeStamp })
+        const exact = exactSolids(document, solid, options.only)
+        return step.toBytes(exact.map((s) => ({ ...s, segments: sized(s.segments) })), { name, timeStamp }) // prettier-ignore
       }
       case 'quads': {
         const { heightMm } = profileMeasures(solid.segments)
         const poly = cageMesh(solid, document.solid.cage ?? usualCage(heightMm))
-        return quads.toBytes({ ...poly, positions: poly.positions.map((v) => v * factor) }, name)
+        const positions = turned(poly.positions, axes, factor)
+        return quads.toBytes({ ...poly, positions }, name, axes)
+      }
+      case 'glb': {
+        const lighter = (options.lighter ?? []).map((sides) => finishedMeshes(document, solid, { ...options, sides, mapped })) // prettier-ignore
+        return writeGlb(name, meshes(), lighter)
       }
       default:
-        return writeMeshes(format, name, meshes())
+        return writeMeshes(format, name, meshes(), { axes, baseName })
     }
+  }
+  return (format) => {
+    const main = [`${baseName}.${FORMATS[format].extension}`, bytesOf(format)] as const
+    return format === 'obj' ? [main, [mtlName(baseName), writeMtl(meshes().looks)]] : [main]
   }
 }
 
-/** Everything a mesh format may want to know of one solid, at its finished size, mm. */
-interface FinishedSolid {
-  name: string
-  mesh: Mesh
-  buffers: ShadingBuffers
-  runs: { from: number; material: number }[]
-}
-interface Finished {
-  solids: FinishedSolid[]
-  /** By number of surface. */
-  looks: (Look & { name: string })[]
-  thicknessMm: number
-  /** What a GLB says of the piece. */
-  facts: Record<string, string | number>
-}
+const mtlName = (baseName: string) => `${baseName}.mtl`
 
-function sizedBuild(
-  document: PieceDocument,
-  solid: SolidProfile,
-  built: Build,
-  factor: number,
-): Omit<Finished, 'facts'> {
-  const meshes = meshesOf(document, solid, built)
-  const grow = <T extends Float32Array | Float64Array>(list: T) => (factor === 1 ? list : (list.map((v) => v * factor) as T)) // prettier-ignore
-  const looks = built.surfaces.map((surface) => {
-    const material = materialOf(surface.material)
-    return { ...(material?.look ?? PLAIN_LOOK), name: material?.name ?? 'plain' }
-  })
-  // Surfaces of one material are one material of the file.
-  const first = looks.map((look) => looks.findIndex((l) => l.name === look.name))
-  const kept = [...new Set(first)]
-  const solids = built.solids.map(({ name, buffers, runs }, k) => ({
-    name,
-    buffers: { ...buffers, positions: grow(buffers.positions) },
-    mesh: { ...meshes[k]!.mesh, positions: grow(meshes[k]!.mesh.positions) },
-    runs: runs.map(({ from, surface }) => ({ from, material: kept.indexOf(first[surface]!) })),
+function writeGlb(name: string, { solids, looks, thicknessMm, facts }: Finished, lighter: Finished[]) {
+  const materials = looks.map((look) => ({ ...look, thickness: thicknessMm / 1000 }))
+  const levels = lighter.map((l) => ({
+    name: `${name}, ${l.facts['sides']} sides`,
+    solids: l.solids,
+    extras: l.facts,
   }))
-  const wall = document.solid.wall?.mm ?? 2 * profileMeasures(solid.segments).maxRadiusMm
-  return { solids, looks: kept.map((k) => looks[k]!), thicknessMm: wall * factor }
+  return glb.toBytes({ name, solids, materials, extras: facts, levels })
 }
 
-type MeshFormat = Exclude<Format, 'svg' | 'dxf' | 'csv' | 'step' | 'quads'>
+type MeshFormat = 'stl' | '3mf' | 'obj' | 'ply'
 
 function writeMeshes(
   format: MeshFormat,
   name: string,
-  { solids, looks, thicknessMm, facts }: Finished,
+  { solids, looks }: Finished,
+  { axes, baseName }: { axes: MeshAxes; baseName: string },
 ): Uint8Array<ArrayBuffer> {
-  const joined = () => joinedMesh(solids.map((s) => s.mesh))
+  const named = solids.length === 1 ? [{ ...solids[0]!, name }] : solids
+  const joined = (): Mesh => {
+    const mesh = joinedMesh(solids.map((s) => s.mesh))
+    return { ...mesh, positions: turned(mesh.positions, axes) }
+  }
   switch (format) {
-    case 'glb': {
-      const materials = looks.map((look) => ({ ...look, thickness: thicknessMm / 1000 }))
-      return glb.toBytes({ name, solids, materials, extras: facts })
-    }
-    case '3mf': {
-      const named = solids.length === 1 ? [{ ...solids[0]!, name }] : solids
+    case '3mf':
       return threemf.toBytes(named, name, looks.map((l) => ({ name: l.name, colour: hexColour(l.colour) }))) // prettier-ignore
+    case 'obj': {
+      const placed = named.map((s) => ({
+        ...s,
+        mesh: { ...s.mesh, positions: turned(s.mesh.positions, axes) },
+        buffers: turnedNormals(s.buffers, axes),
+      }))
+      const own: ObjAxes = axes
+      return obj.toBytes(placed, { materials: { fileName: mtlName(baseName), materials: looks }, axes: own })
     }
-    case 'obj':
-      return obj.toBytes(solids.length === 1 ? [{ ...solids[0]!, name }] : solids)
     case 'stl':
-      return stl.toBytes(joined(), `${name}, millimetres`)
+      return stl.toBytes(joined(), `${name}, ${inWords(axes)}`)
     case 'ply':
-      return ply.toBytes(joined(), name)
+      return ply.toBytes(joined(), name, inWords(axes))
   }
 }
 
-/** What a GLB says of the piece: of the exact curve, or of the meshes where booleans worked on it. */
-function factsOf(
-  document: PieceDocument,
-  segments: Segment[],
-  { assembly }: Build,
-  factor: number,
-  sides: number,
-): Record<string, string | number> {
-  const { heightMm, maxRadiusMm, volumeMm3 } = profileMeasures(segments)
-  const volume = assembly ? assembly.solids[0]!.volumeMm3 * factor ** 3 : volumeMm3
-  return {
-    unit: 'mm',
-    height: rounded(heightMm),
-    maxDiameter: rounded(2 * maxRadiusMm),
-    volume: rounded(volume),
-    sides,
-    ...(assembly && { parts: document.parts.filter((p) => p.shown).map((p) => p.name).join(', ') }), // prettier-ignore
+const inWords = ({ unit, up }: MeshAxes) => `${unit}, ${up} up`
+
+/** Positions in the unit and with the upward axis that are asked for: turned about x, so that what was behind stays behind. */
+function turned(positions: Float64Array, { unit, up }: MeshAxes, factor = 1): Float64Array {
+  const size = factor / MM_PER_UNIT[unit]
+  if (size === 1 && up === 'z') return positions
+  const out = new Float64Array(positions.length)
+  for (let i = 0; i < out.length; i += 3) {
+    const [x, y, z] = [positions[i]! * size, positions[i + 1]! * size, positions[i + 2]! * size]
+    out[i] = x
+    out[i + 1] = up === 'z' ? y : z
+    out[i + 2] = up === 'z' ? z : -y
   }
+  return out
+}
+
+function turnedNormals(buffers: ShadingBuffers, { up }: MeshAxes): ShadingBuffers {
+  if (up === 'z') return buffers
+  const n = buffers.normals
+  const normals = new Float32Array(n.length)
+  for (let i = 0; i < n.length; i += 3) normals.set([n[i]!, n[i + 2]!, -n[i + 1]!], i)
+  return { ...buffers, normals }
 }
 
 /**
  * The solids that can be written exactly: whole turns about the axis, the body and separate turned parts.
  * @throws CoreError `part-turn`, `part-not-exact`, which say what to do
  */
-function exactSolids(document: PieceDocument, solid: SolidProfile): StepSolid[] {
+function exactSolids(document: PieceDocument, solid: SolidProfile, only?: readonly string[]): StepSolid[] {
   if (document.solid.turn)
     throw new CoreError({
       code: 'part-turn',
       message: 'STEP is written of whole turns only. Turn the piece all round, or hand over a mesh.',
     })
-  const parts = document.parts.filter((p) => p.shown)
+  const wanted = (id: string) => !only || only.includes(id)
+  // What works on a solid changes it; a solid that isn't wanted may be anything.
+  const parts = document.parts.filter(
+    (p) => p.shown && (p.relation === 'separate' ? wanted(p.id) : wanted(p.target)),
+  )
   const exact = parts.map((part): StepSolid => {
-    const { r, lean } = part.place
-    const turned = part.relation === 'separate' && r === 0 && lean === 0 && !part.round && !part.clearanceMm
-    const segments = turned ? turnedSegments(part, solid) : null
+    const segments = isExact(part) ? turnedSegments(part, solid) : null
     if (!segments)
       throw new CoreError({
         code: 'part-not-exact',
@@ -217,22 +234,12 @@ function exactSolids(document: PieceDocument, solid: SolidProfile): StepSolid[] 
       })
     return { name: part.name, segments }
   })
-  return [{ name: document.name, segments: solid.segments }, ...exact]
-}
-
-const rounded = (value: number) => Number(value.toPrecision(8))
-
-/**
- * Several files of the piece in one ZIP archive, all called by one name; its own time stamps are all the same.
- * @throws CoreError as `handOver` does; nothing is left out silently
- */
-export function handOverArchive(
-  document: PieceDocument,
-  formats: readonly Format[],
-  baseName: string,
-  options: HandOverOptions = {},
-): Uint8Array<ArrayBuffer> {
-  const write = writerOf(document, formats, options)
-  const files = formats.map((format) => [`${baseName}.${FORMATS[format].extension}`, write(format)] as const)
-  return archive(Object.fromEntries(files))
+  const body = wanted(BODY) ? [{ name: document.name, segments: solid.segments }] : []
+  const solids = [...body, ...exact]
+  if (solids.length === 0)
+    throw new CoreError({
+      code: 'nothing-wanted',
+      message: 'No solid is chosen to be handed over. Tick at least one.',
+    })
+  return solids
 }

@@ -106,6 +106,11 @@ function around({ place, round }: Part, sides: number) {
   return { place: { ...place, azimuth }, copies, angle: down * side }
 }
 
+/** True of what stands by itself, turned about the axis of the piece. */
+export function isExact({ relation, place, round, clearanceMm }: Part): boolean {
+  return relation === 'separate' && place.r === 0 && place.lean === 0 && !round && !clearanceMm
+}
+
 /** The closed half-profile of a turned part; null for other kinds. @throws CoreError where it bounds nothing */
 export function turnedSegments({ shape, place }: Part, solid: SolidProfile): Segment[] | null {
   if (shape.kind === 'filling') return fillingSegments(solid, shape.levelMm)

@@ -3,7 +3,8 @@ import type { AxisLine } from '../../core/outline/axis-line'
 import type { OutlineGuides } from '../../core/outline/guides'
 import type { Lens } from '../../core/camera/lens'
 import type { PhotoSearch } from '../../core/camera/search-photo'
-import type { Format } from '../../core/piece/hand-over'
+import type { Deliverable, DeliverOptions } from '../../core/piece/deliver'
+import type { NamedFile } from '../../core/piece/hand-over'
 import type { PieceDocument, PieceOutline } from '../../core/piece/schema'
 import type { ReadProfile } from '../../core/calibrate/read-profile'
 import type { View } from '../../core/camera/view'
@@ -32,15 +33,19 @@ export interface SolidWorker {
   fitRun(points: [number, number][], toleranceMm: number): FittedCurve
   /** How far the silhouette of the solid lies from the edges found in the photo. */
   silhouette(outline: PieceOutline, view: View, solid: SolidProfile): SilhouetteReport | null
-  /** The bytes of a file of the piece. */
-  handOver(document: PieceDocument, format: Format, timeStamp: string): Promise<Uint8Array<ArrayBuffer>>
-  /** Several files in one archive. */
-  handOverArchive(
+  /** Files of the piece as one: several come as an archive. */
+  deliver(
     document: PieceDocument,
-    formats: Format[],
+    wanted: Deliverable[],
     baseName: string,
-    timeStamp: string,
-  ): Promise<Uint8Array<ArrayBuffer>>
+    options: DeliverWish,
+    onProgress?: (fraction: number, name: string) => void,
+  ): Promise<NamedFile>
+}
+
+/** How files are wanted; what loads fonts and kernels is the worker's own. */
+export type DeliverWish = Pick<DeliverOptions, 'axes' | 'only' | 'lighter' | 'paper' | 'sides'> & {
+  timeStamp: string
 }
 
 /** What the body's surface shows: nothing, a pattern by its texture coordinates, a mesh of quads, or in colours its wall or its distance from the outline seen through a view. */

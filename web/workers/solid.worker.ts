@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink'
 import { fittedWhole } from '../../core/piece/follow-outline'
-import { handOver, handOverArchive } from '../../core/piece/hand-over'
+import { deliverTogether } from '../../core/piece/deliver'
 import { readOutline, usualFit } from '../../core/piece/outline'
 import { fitCurve } from '../../core/profile/fit-curve'
 import { assemblyFigures } from '../../core/measure/assembly-figures'
@@ -8,6 +8,7 @@ import { build } from '../../core/piece/build'
 import { isAssembled } from '../../core/piece/plan-assembly'
 import { checkSilhouette } from '../../core/piece/silhouette-check'
 import type { PieceDocument } from '../../core/piece/schema'
+import { loadFonts } from './fonts'
 import { loadKernel } from './kernel'
 import { deviationOf, thicknessOf, type ValueAt } from '../../core/measure/paint'
 import type { SolidProfile } from '../../core/piece/derive'
@@ -56,14 +57,15 @@ const worker: SolidWorker = {
     return fitCurve(points, { toleranceMm, held, newId: () => String(count++) })
   },
   silhouette: checkSilhouette,
-  async handOver(document, format, timeStamp) {
-    const bytes = handOver(document, format, { timeStamp, kernel: await kernelFor(document) })
-    return transfer(bytes, [bytes.buffer])
-  },
-  async handOverArchive(document, formats, baseName, timeStamp) {
+  async deliver(document, wanted, baseName, options, onProgress) {
     const kernel = await kernelFor(document)
-    const bytes = handOverArchive(document, formats, baseName, { timeStamp, kernel })
-    return transfer(bytes, [bytes.buffer])
+    const file = await deliverTogether(document, wanted, baseName, {
+      ...options,
+      kernel,
+      fonts: loadFonts,
+      onProgress,
+    })
+    return transfer(file, [file[1].buffer])
   },
 }
 
