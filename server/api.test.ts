@@ -8,6 +8,7 @@ import request from 'supertest'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { newKnownSize } from '../core/calibrate/known-size'
 import { newPiece, type PieceDocument } from '../core/piece/schema'
+import { packSet } from '../core/piece/set-archive'
 import { createApp } from './app'
 import { MemoryStorage } from './storage/memory'
 import { SqliteStorage } from './storage/sqlite'
@@ -39,6 +40,92 @@ describe.each(kinds)('API over %s', (_name, open) => {
   })
   const create = async (document: PieceDocument = newPiece('Bottle')) =>
     (await api.post('/api/pieces').send({ document }).expect(201)).body as { id: string; revision: number }
+
+  describe('sets', () => {
+    it('keep the order their pieces are put in, and pieces move between them', async () => {
+      const ids = []
+      for (const name of ['A', 'B', 'C']) ids.push((await create(newPiece(name))).id)
+      await api
+        .post('/api/pieces/arrange')
+        .send({ setName: 'Chess', ids: [ids[2], ids[0], ids[1]] })
+        .expect(204)
+      const listed = async () => (await api.get('/api/pieces')).body as { name: string; setName: string | null; place: number | null; revision: number }[] // prettier-ignore
+      const placed = (await listed()).sort((a, b) => a.place! - b.place!)
+      expect(placed.map((p) => [p.name, p.setName, p.revision])).toEqual([['C', 'Chess', 1], ['A', 'Chess', 1], ['B', 'Chess', 1]]) // prettier-ignore
+      await api
+        .post('/api/pieces/arrange')
+        .send({ setName: null, ids: [ids[0]] })
+        .expect(204)
+      expect((await listed()).find((p) => p.name === 'A')!.setName).toBeNull()
+      await api.post('/api/pieces/arrange').send({ setName: '  ', ids }).expect(400)
+      await api
+        .post('/api/pieces/arrange')
+        .send({ setName: 'x', ids: ['no-id'] })
+        .expect(400)
+    })
+
+    it('leave as one archive and come back with the same documents and the same photo bytes', async () => {
+      const bytes = await picture().jpeg().toBuffer()
+      const facts = (await api.post('/api/photos').attach('photo', bytes, 'a.jpg').expect(201)).body
+      const photo = { ...facts, fileName: 'a.jpg', quarterTurns: 0, crop: null }
+      const ids = []
+      for (const name of ['King', 'Königin']) ids.push((await create({ ...newPiece(name), photo })).id)
+      await api.post('/api/pieces/arrange').send({ setName: 'Chess', ids }).expect(204)
+      const { body: zip } = await api
+        .get('/api/archive')
+        .query({ ids: ids.join(','), name: 'Chess' })
+        .buffer()
+        .parse((res, done) => {
+          // prettier-ignore
+          const parts: Buffer[] = []
+          res.on('data', (part: Buffer) => parts.push(part))
+          res.on('end', () => done(null, Buffer.concat(parts)))
+        })
+      // Into another, empty cabinet.
+      const other = new MemoryStorage()
+      const there = request(createApp({ storage: other, logger: pino({ level: 'silent' }), distDir: dir }))
+      const taken = (
+        await there
+          .post('/api/archive')
+          .attach('archive', zip as Buffer, 'set.zip')
+          .expect(201)
+      ).body
+      expect(taken.setName).toBe('Chess')
+      const back = await other.getPiece(taken.pieces[1].id)
+      expect(back).toMatchObject({ setName: 'Chess', place: 1, document: { ...newPiece('Königin'), photo } })
+      const served = await there.get(`/api/photos/${facts.sha256}`).expect(200)
+      expect(createHash('sha256').update(served.body).digest('hex')).toBe(facts.sha256)
+      // Once more into the first one: as a set of its own.
+      const again = await api
+        .post('/api/archive')
+        .attach('archive', zip as Buffer, 'set.zip')
+        .expect(201)
+      expect(again.body.setName).toBe('Chess (2)')
+    })
+
+    it('refuse archives that are none or whose photos were changed, and keep nothing of them', async () => {
+      await api.post('/api/archive').attach('archive', Buffer.from('no zip'), 'a.zip').expect(422)
+      await api.get('/api/archive').query({ ids: 'x' }).expect(400)
+      await api.get('/api/archive').query({ ids: '7b0cd1a5-3a52-4b8e-a5a1-2f5d3f6f7d10' }).expect(404)
+      const bytes = await picture().jpeg().toBuffer()
+      const wrong = 'a'.repeat(64)
+      const photo = { sha256: wrong, fileName: 'a.jpg', mediaType: 'image/jpeg' as const, width: 60, height: 80, focalLength35mm: null, quarterTurns: 0, crop: null } // prettier-ignore
+      const documents = [{ ...newPiece('A'), photo }]
+      const changed = packSet({
+        name: 'S',
+        documents,
+        photos: new Map([[wrong, { bytes, mediaType: 'image/jpeg' }]]),
+      })
+      const answer = await api
+        .post('/api/archive')
+        .attach('archive', Buffer.from(changed), 'a.zip')
+        .expect(422)
+      expect(answer.body.detail).toMatch(/not the one it is listed as/)
+      const lacking = packSet({ name: 'S', documents, photos: new Map() })
+      await api.post('/api/archive').attach('archive', Buffer.from(lacking), 'a.zip').expect(422)
+      expect((await api.get('/api/pieces')).body).toEqual([])
+    })
+  })
 
   describe('pieces', () => {
     it('are made, listed, read, saved, duplicated, put aside and brought back', async () => {
@@ -128,7 +215,7 @@ describe.each(kinds)('API over %s', (_name, open) => {
       document.solid.wall = { mm: 2, levels: [], floorMm: 3, way: 'inwards', lip: 'flat', bore: false }
       await create(document)
       const silhouettes = ((await api.get('/api/pieces')).body as { summary: { silhouette: number[] } }[]).map((p) => p.summary.silhouette) // prettier-ignore
-      expect(silhouettes).toContainEqual([0, 0, 40, 0, 40, 160, 0, 160])
+      expect(silhouettes).toContainEqual([0, 0, 40, 0, 40, 160, 38, 160, 0, 160])
     })
 
     it.each([

@@ -4,6 +4,7 @@ import { pinoHttp } from 'pino-http'
 import { guard } from './http/guard'
 import { pages, securityHeaders } from './http/pages'
 import { notFound, problemHandler } from './http/problem'
+import { archiveRoutes } from './routes/archive'
 import { photoRoutes } from './routes/photos'
 import { pieceRoutes } from './routes/pieces'
 import type { Storage } from './storage/storage'
@@ -32,6 +33,7 @@ export function createApp({ storage, logger, distDir, allowedHosts = [] }: AppOp
   )
   app.use('/api/pieces', pieceRoutes(storage))
   app.use('/api/photos', photoRoutes(storage))
+  app.use('/api/archive', archiveRoutes(storage))
   app.use('/api', notFound)
   app.use(pages(distDir))
   app.use(notFound)

@@ -10,6 +10,7 @@ export const router = createRouter({
       name: 'bench',
       component: () => import('./bench/BenchPage.vue'),
     },
+    { path: '/line-up/:set', name: 'line-up', component: () => import('./line-up/LineUpPage.vue') },
     { path: '/:rest(.*)*', name: 'nowhere', component: () => import('./common/NowherePage.vue') },
   ],
 })

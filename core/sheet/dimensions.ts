@@ -4,7 +4,7 @@ import { arrow, line, roughWidth, text, type Mark, type Spot } from './drawing'
 import { heightsOf, levelsOf, radiiOf } from './levels'
 import type { Place } from './half-section'
 import type { SheetPiece } from './section-piece'
-import { sidesOf } from './sides'
+import { sidesOf } from '../profile/sides'
 
 type At = (r: number, z: number) => Spot
 

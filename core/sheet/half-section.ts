@@ -15,9 +15,10 @@ import {
 } from './drawing'
 import { hatching } from './hatch'
 import { edgesOf } from './levels'
+import { seenFromOutside, type SeenOutside } from './outside'
 import { PAPERS, scaleThatFits, type DrawingScale, type Paper } from './paper'
 import type { SheetPiece, SheetSolid } from './section-piece'
-import { sidesOf } from './sides'
+import { sidesOf } from '../profile/sides'
 import { TITLE_BLOCK, titleBlock } from './title-block'
 
 /** The drawing's place on the page: the axis, the foot, and how large a millimetre is. */
@@ -51,7 +52,7 @@ export function halfSectionSheet(piece: SheetPiece, paper: Paper): Page {
   const place = placeOn(piece, width, height)
   const at = (r: number, z: number): Spot => [place.axisX + r * place.scale.factor, place.groundY - (z - place.lowest) * place.scale.factor] // prettier-ignore
   const marks: Mark[] = [rectangle({ x: MARGIN, y: MARGIN, width: width - 2 * MARGIN, height: height - 2 * MARGIN }, 'wide')] // prettier-ignore
-  const outsides = piece.solids.map((solid) => seenFromOutside(solid, place.scale.factor))
+  const outsides = piece.solids.map((solid) => seenFromOutside(solid.segments, place.scale.factor))
   piece.solids.forEach((_, k) => {
     const hidden = k > 0 && isWithin(outsides[k]!.outline, piece.solids[0]!.segments)
     if (!hidden) marks.push(...outsideView(outsides[k]!, at))
@@ -89,36 +90,6 @@ function placeOn({ solids, notes }: SheetPiece, width: number, height: number): 
     lowest,
     highest,
     maxRadius,
-  }
-}
-
-/** What of a solid is seen from the side: its outline upwards, and the circles of its edges. */
-interface SeenOutside {
-  /** Runs of [r z ...], mm. */
-  outline: number[][]
-  edges: [number, number][]
-}
-
-function seenFromOutside({ segments }: SheetSolid, scale: number): SeenOutside {
-  const { points } = flatten(segments, { toleranceMm: 0.01 / scale })
-  const slack = 0.02 / scale
-  const outermost = (r: number, z: number) => r >= (outerRadiusAt(segments, z) ?? 0) - slack
-  const runs: number[][] = [[]]
-  let [low, high] = [
-    [0, Infinity],
-    [0, -Infinity],
-  ] as [number, number][]
-  for (let i = 0; i < points.length; i += 2) {
-    const [r, z] = [points[i]!, points[i + 1]!]
-    if (z < low![1] || (z === low![1] && r > low![0])) low = [r, z]
-    if (z > high![1] || (z === high![1] && r > high![0])) high = [r, z]
-    if (outermost(r, z)) runs.at(-1)!.push(r, z)
-    else if (runs.at(-1)!.length > 0) runs.push([])
-  }
-  const ends = [low!, high!].map(([r, z]) => [0, z, r, z])
-  return {
-    outline: [...runs.filter((run) => run.length > 2), ...ends],
-    edges: edgesOf(segments).filter(([r, z]) => outermost(r, z)),
   }
 }
 

@@ -3,7 +3,7 @@ import { backwards, type Segment } from '../profile/segments'
 import { curveSteps, line, text, type Mark, type Page, type Spot, type Step } from './drawing'
 import type { Paper } from './paper'
 import type { SheetPiece } from './section-piece'
-import { sidesOf } from './sides'
+import { sidesOf } from '../profile/sides'
 import { tiled, type TiledDrawing } from './tiles'
 
 /** Card beyond the curve and above and below it, mm. */

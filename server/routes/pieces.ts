@@ -9,13 +9,15 @@ import type { Storage, StoredPiece } from '../storage/storage'
 const MOST_DOCUMENT_BYTES = 8 * 1024 * 1024
 
 const PieceId = v.pipe(v.string(), v.uuid())
+const SetName = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(120))
 const Create = v.object({
   document: v.optional(v.unknown()),
-  setName: v.optional(v.nullable(v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(120))), null),
+  setName: v.optional(v.nullable(SetName), null),
 })
+const Arrange = v.object({ setName: v.nullable(SetName), ids: v.pipe(v.array(PieceId), v.maxLength(1000)) })
 const Save = v.object({ document: v.optional(v.unknown()) })
 
-/** Pieces: list, read, make, save, put aside, bring back, duplicate. */
+/** Pieces: list, arrange in sets, read, make, save, put aside, bring back, duplicate. */
 export function pieceRoutes(storage: Storage): Router {
   const router = Router()
   router.use(express.json({ limit: MOST_DOCUMENT_BYTES }))
@@ -29,6 +31,12 @@ export function pieceRoutes(storage: Storage): Router {
     const checked = await checkDocument(storage, document)
     const piece = await storage.createPiece(checked, setName)
     response.status(201).set('Location', `/api/pieces/${piece.id}`).set('ETag', etag(piece)).json(piece)
+  })
+
+  router.post('/arrange', async (request, response) => {
+    const { setName, ids } = parse(Arrange, request.body)
+    await storage.arrangePieces(setName, ids)
+    response.status(204).end()
   })
 
   router.get('/:id', async (request, response) => {

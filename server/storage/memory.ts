@@ -15,9 +15,10 @@ export class MemoryStorage implements Storage {
     return [...this.pieces.values()]
       .filter((p) => !p.deletedAt)
       .sort((a, b) => b.updatedAt.localeCompare(a.updatedAt))
-      .map(({ id, setName, revision, updatedAt, document }) => ({
+      .map(({ id, setName, place, revision, updatedAt, document }) => ({
         id,
         setName,
+        place,
         revision,
         updatedAt,
         name: document.name,
@@ -29,20 +30,28 @@ export class MemoryStorage implements Storage {
   async getPiece(id: string) {
     const kept = this.pieces.get(id)
     if (!kept || kept.deletedAt) return null
-    const { setName, revision, updatedAt, document } = kept
-    return structuredClone({ id, setName, revision, updatedAt, document })
+    const { setName, place, revision, updatedAt, document } = kept
+    return structuredClone({ id, setName, place, revision, updatedAt, document })
   }
 
   async createPiece(document: PieceDocument, setName: string | null) {
     const piece: StoredPiece = {
       id: randomUUID(),
       setName,
+      place: null,
       revision: 1,
       updatedAt: new Date().toISOString(),
       document,
     }
     this.pieces.set(piece.id, { ...structuredClone(piece), deletedAt: null })
     return piece
+  }
+
+  async arrangePieces(setName: string | null, ids: readonly string[]) {
+    ids.forEach((id, place) => {
+      const kept = this.pieces.get(id)
+      if (kept && !kept.deletedAt) Object.assign(kept, { setName, place })
+    })
   }
 
   async savePiece(id: string, baseRevision: number, document: PieceDocument): Promise<SaveResult> {

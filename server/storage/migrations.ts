@@ -30,4 +30,10 @@ export const migrations: RunnableMigration<QueryInterface>[] = [
       await tables.addIndex('pieces', ['deletedAt', 'updatedAt'])
     },
   },
+  {
+    name: '002-places-in-a-set',
+    async up({ context: tables }) {
+      await tables.addColumn('pieces', 'place', { type: DataTypes.INTEGER })
+    },
+  },
 ]

@@ -14,6 +14,7 @@ interface PieceRow {
   id: string
   name: string
   setName: string | null
+  place: number | null
   revision: number
   document: string
   summary: string
@@ -72,10 +73,11 @@ export class SqliteStorage implements Storage {
       raw: true,
     })
     return (rows as unknown as PieceRow[]).map(
-      ({ id, name, setName, revision, summary, photoSha256, updatedAt }) => ({
+      ({ id, name, setName, place, revision, summary, photoSha256, updatedAt }) => ({
         id,
         name,
         setName,
+        place,
         revision,
         photoSha256,
         updatedAt,
@@ -87,14 +89,15 @@ export class SqliteStorage implements Storage {
   async getPiece(id: string): Promise<StoredPiece | null> {
     const row = (await this.pieces.findOne({ where: { id, deletedAt: null }, raw: true })) as PieceRow | null
     if (!row) return null
-    const { setName, revision, updatedAt } = row
-    return { id, setName, revision, updatedAt, document: readDocument(JSON.parse(row.document)) }
+    const { setName, place, revision, updatedAt } = row
+    return { id, setName, place, revision, updatedAt, document: readDocument(JSON.parse(row.document)) }
   }
 
   async createPiece(document: PieceDocument, setName: string | null): Promise<StoredPiece> {
     const piece: StoredPiece = {
       id: randomUUID(),
       setName,
+      place: null,
       revision: 1,
       updatedAt: new Date().toISOString(),
       document,
@@ -102,12 +105,20 @@ export class SqliteStorage implements Storage {
     await this.pieces.create({
       id: piece.id,
       setName,
+      place: null,
       revision: 1,
       updatedAt: piece.updatedAt,
       deletedAt: null,
       ...columnsOf(document),
     })
     return piece
+  }
+
+  async arrangePieces(setName: string | null, ids: readonly string[]): Promise<void> {
+    await this.sequelize.transaction(async (transaction) => {
+      for (const [place, id] of ids.entries())
+        await this.pieces.update({ setName, place }, { where: { id, deletedAt: null }, transaction })
+    })
   }
 
   async savePiece(id: string, baseRevision: number, document: PieceDocument): Promise<SaveResult> {
@@ -174,7 +185,15 @@ export class SqliteStorage implements Storage {
       `DELETE FROM photos WHERE addedAt < ?
         AND sha256 NOT IN (SELECT photoSha256 FROM pieces WHERE photoSha256 IS NOT NULL)
         AND sha256 NOT IN (SELECT json_extract(kept.value, '$.photo.sha256')
-                             FROM pieces, json_each(pieces.document, '$.references') AS kept)`,
+                             FROM pieces, json_each(pieces.document, '$.references') AS kept
+                            WHERE json_extract(kept.value, '$.photo.sha256') IS NOT NULL)
+        AND sha256 NOT IN (SELECT json_extract(kept.value, '$.state.photo.sha256')
+                             FROM pieces, json_each(pieces.document, '$.checkpoints') AS kept
+                            WHERE json_extract(kept.value, '$.state.photo.sha256') IS NOT NULL)
+        AND sha256 NOT IN (SELECT json_extract(other.value, '$.photo.sha256')
+                             FROM pieces, json_each(pieces.document, '$.checkpoints') AS kept,
+                                  json_each(kept.value, '$.state.references') AS other
+                            WHERE json_extract(other.value, '$.photo.sha256') IS NOT NULL)`,
       { replacements: [limit], type: QueryTypes.DELETE },
     )
   }
@@ -200,6 +219,7 @@ function definePieces(sequelize: Sequelize): ModelStatic<Model<PieceRow, PieceRo
       id: { type: DataTypes.STRING, primaryKey: true },
       name: DataTypes.STRING,
       setName: DataTypes.STRING,
+      place: DataTypes.INTEGER,
       revision: DataTypes.INTEGER,
       document: DataTypes.TEXT,
       summary: DataTypes.TEXT,

@@ -6,6 +6,8 @@ import type { PieceSummary } from './summary'
 export interface StoredPiece {
   id: string
   setName: string | null
+  /** Where it stands in its set, from 0; null where nobody has said. */
+  place: number | null
   /** Grows by one with every save; the base of optimistic locking. */
   revision: number
   /** ISO 8601. */
@@ -30,6 +32,8 @@ export interface Storage {
   listPieces(): Promise<ListedPiece[]>
   getPiece(id: string): Promise<StoredPiece | null>
   createPiece(document: PieceDocument, setName: string | null): Promise<StoredPiece>
+  /** Puts pieces into a set (null: into none) in this order. Unknown ones are left out. */
+  arrangePieces(setName: string | null, ids: readonly string[]): Promise<void>
   /** Saves over exactly `baseRevision`; anything else is a conflict and changes nothing. */
   savePiece(id: string, baseRevision: number, document: PieceDocument): Promise<SaveResult>
   /** Puts a piece aside; `restorePiece` brings it back. False when there is no such piece. */

@@ -1,5 +1,5 @@
 import { derive } from '../../core/piece/derive'
-import { flatten } from '../../core/profile/flatten'
+import { silhouetteOf } from '../../core/profile/sides'
 import type { PieceDocument } from '../../core/piece/schema'
 import type { DisplayUnit } from '../../core/units/units'
 
@@ -22,12 +22,8 @@ export function summarize(document: PieceDocument): PieceSummary {
     return { unit: document.unit, heightMm: null, maxDiameterMm: null, silhouette: null }
   }
   const toleranceMm = measures.heightMm * SILHOUETTE_TOLERANCE
-  const { solid } = derive(document, { toleranceMm })
-  // Of a hollow piece the outside, closed over its mouth.
-  const outside = solid?.hollow && flatten(solid.hollow.outside, { toleranceMm }).points
-  const points = outside
-    ? Float64Array.from([...outside, 0, outside[outside.length - 1]!])
-    : (solid?.flat.points ?? new Float64Array(0))
+  const { solid } = probe
+  const points = solid ? silhouetteOf(solid.segments, { toleranceMm }) : new Float64Array(0)
   return {
     unit: document.unit,
     heightMm: measures.heightMm,

@@ -64,6 +64,21 @@ export const api = {
   async duplicatePiece(id: string): Promise<StoredPiece> {
     return (await call(`/pieces/${id}/duplicate`, { method: 'POST' })).json()
   },
+  /** Puts pieces into a set (null: into none) in this order. */
+  async arrange(setName: string | null, ids: readonly string[]): Promise<void> {
+    await call('/pieces/arrange', { method: 'POST', ...json({ setName, ids }) })
+  },
+  /** Where pieces with all their photos can be had as one archive. */
+  archiveUrl: (ids: readonly string[], name: string | null) =>
+    `/api/archive?${new URLSearchParams({ ids: ids.join(','), ...(name !== null && { name }) }).toString()}`,
+  /** Takes in the pieces of an archive. */
+  async takeInArchive(
+    file: File,
+  ): Promise<{ setName: string | null; pieces: { id: string; name: string }[] }> {
+    const form = new FormData()
+    form.append('archive', file)
+    return (await call('/archive', { method: 'POST', body: form })).json()
+  },
   async uploadPhoto(file: File): Promise<PhotoFacts> {
     const form = new FormData()
     form.append('photo', file)

@@ -5,6 +5,7 @@ import type { DisplayUnit } from '../../core/units/units'
 export interface StoredPiece {
   id: string
   setName: string | null
+  place: number | null
   revision: number
   updatedAt: string
   document: PieceDocument
@@ -15,6 +16,7 @@ export interface ListedPiece {
   id: string
   name: string
   setName: string | null
+  place: number | null
   revision: number
   updatedAt: string
   photoSha256: string | null

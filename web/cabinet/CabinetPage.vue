@@ -17,6 +17,7 @@ const preferences = usePreferences()
 const router = useRouter()
 const { message, notification } = AntApp.useApp()
 const input = ref<HTMLInputElement | null>(null)
+const archiveInput = ref<HTMLInputElement | null>(null)
 const search = ref<{ focus(): void } | null>(null)
 const sheet = ref(false)
 const failure = ref('')
@@ -49,9 +50,17 @@ async function load() {
 }
 
 async function create(file: File) {
+  if (file.name.toLowerCase().endsWith('.zip')) return takeIn(file)
   try {
     const id = await cabinet.createFromPhoto(file)
     await router.push({ name: 'bench', params: { id, stage: 'calibrate' } })
+  } catch (error) {
+    void message.error((error as Error).message, 10)
+  }
+}
+async function takeIn(file: File) {
+  try {
+    void message.success(await cabinet.takeIn(file), 5)
   } catch (error) {
     void message.error((error as Error).message, 10)
   }
@@ -107,6 +116,7 @@ async function remove(piece: ListedPiece) {
         allow-clear
       />
       <AButton type="primary" @click="input?.click()"><PlusOutlined /> New piece</AButton>
+      <AButton @click="archiveInput?.click()">Open archive</AButton>
       <AButton
         type="text"
         :aria-label="preferences.dark ? 'Light look' : 'Dark look'"
@@ -121,6 +131,15 @@ async function remove(piece: ListedPiece) {
         class="visually-hidden"
         tabindex="-1"
         aria-label="Photo of the new piece"
+        @change="chosen"
+      />
+      <input
+        ref="archiveInput"
+        type="file"
+        accept=".zip,application/zip"
+        class="visually-hidden"
+        tabindex="-1"
+        aria-label="Archive of pieces"
         @change="chosen"
       />
     </header>
@@ -148,6 +167,12 @@ async function remove(piece: ListedPiece) {
     >
       <h2>
         {{ group.name ?? 'Single pieces' }} <span class="count">{{ group.pieces.length }}</span>
+        <RouterLink
+          v-if="group.name"
+          :to="{ name: 'line-up', params: { set: group.name } }"
+          class="to-line-up"
+          >Line up</RouterLink
+        >
       </h2>
       <div class="cards">
         <PieceCard
@@ -155,6 +180,8 @@ async function remove(piece: ListedPiece) {
           :key="piece.id"
           :piece="piece"
           :tallest-mm="cabinet.tallestMm"
+          :sets="cabinet.setNames"
+          @move="attempt(cabinet.moveToSet(piece.id, $event))"
           @rename="attempt(cabinet.rename(piece.id, $event))"
           @duplicate="attempt(cabinet.duplicate(piece.id))"
           @remove="remove(piece)"
@@ -166,7 +193,7 @@ async function remove(piece: ListedPiece) {
     </p>
 
     <div v-if="dropping || cabinet.busy" class="drop">
-      {{ cabinet.busy ?? 'Drop the photo to begin a new piece' }}
+      {{ cabinet.busy ?? 'Drop a photo to begin a new piece, or the archive of a set' }}
     </div>
     <ShortcutSheet :open="sheet" :groups="KEYS" @close="sheet = false" />
   </main>
@@ -206,6 +233,12 @@ h2 {
   font-family: 'Figtree Variable', sans-serif;
   font-size: 14px;
   font-weight: 400;
+}
+.to-line-up {
+  margin-left: 10px;
+  font-family: 'Figtree Variable', sans-serif;
+  font-size: 14px;
+  font-weight: 500;
 }
 .cards {
   display: grid;

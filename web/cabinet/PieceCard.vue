@@ -1,14 +1,25 @@
 <script setup lang="ts">
-import { CopyOutlined, DeleteOutlined, EditOutlined } from '@ant-design/icons-vue'
-import { Button as AButton, Input as AInput, Tooltip as ATooltip } from 'ant-design-vue'
+import { CopyOutlined, DeleteOutlined, EditOutlined, FolderOutlined } from '@ant-design/icons-vue'
+import {
+  AutoComplete as AAutoComplete,
+  Button as AButton,
+  Input as AInput,
+  Popover as APopover,
+  Tooltip as ATooltip,
+} from 'ant-design-vue'
 import { computed, nextTick, ref } from 'vue'
 import { formatLength } from '../../core/units/format-length'
 import { api } from '../api/client'
 import type { ListedPiece } from '../api/types'
 import { silhouettePath } from '../common/silhouette'
 
-const props = defineProps<{ piece: ListedPiece; tallestMm: number }>()
-const emit = defineEmits<{ rename: [name: string]; duplicate: []; remove: [] }>()
+const props = defineProps<{ piece: ListedPiece; tallestMm: number; sets: readonly string[] }>()
+const emit = defineEmits<{
+  rename: [name: string]
+  duplicate: []
+  remove: []
+  move: [setName: string | null]
+}>()
 
 const SILHOUETTE_HEIGHT = 150
 /** All silhouettes share one scale: the tallest piece of the cabinet fills the height. */
@@ -34,6 +45,14 @@ const date = computed(() =>
     year: 'numeric',
   }),
 )
+
+const moving = ref(false)
+const wanted = ref('')
+function move() {
+  moving.value = false
+  const name = wanted.value.trim()
+  if (name !== (props.piece.setName ?? '')) emit('move', name || null)
+}
 
 const renaming = ref(false)
 const name = ref('')
@@ -96,6 +115,28 @@ function endRename(keep: boolean) {
               @click="emit('duplicate')"
               ><CopyOutlined /></AButton
           ></ATooltip>
+          <APopover
+            v-model:open="moving"
+            trigger="click"
+            title="Put it into a set"
+            @open-change="wanted = piece.setName ?? ''"
+          >
+            <AButton type="text" size="small" title="Set" :aria-label="`Set of ${piece.name}`"
+              ><FolderOutlined
+            /></AButton>
+            <template #content>
+              <form class="set" @submit.prevent="move">
+                <AAutoComplete
+                  v-model:value="wanted"
+                  :options="sets.map((value) => ({ value }))"
+                  :aria-label="`Set for ${piece.name}`"
+                  placeholder="No set"
+                  style="width: 200px"
+                />
+                <AButton html-type="submit" type="primary">Put there</AButton>
+              </form>
+            </template>
+          </APopover>
           <ATooltip title="Delete"
             ><AButton type="text" size="small" :aria-label="`Delete ${piece.name}`" @click="emit('remove')"
               ><DeleteOutlined /></AButton
@@ -155,6 +196,10 @@ h3 {
   display: flex;
   align-items: center;
   justify-content: space-between;
+}
+.set {
+  display: flex;
+  gap: 8px;
 }
 .actions {
   margin-right: -8px;

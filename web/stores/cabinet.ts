@@ -21,8 +21,12 @@ export const useCabinet = defineStore('cabinet', () => {
   const groups = computed(() => {
     const bySet = new Map<string | null, ListedPiece[]>([[null, []]])
     for (const piece of shown.value) bySet.set(piece.setName, [...(bySet.get(piece.setName) ?? []), piece])
-    return [...bySet].filter(([, list]) => list.length > 0).map(([name, list]) => ({ name, pieces: list }))
+    const inPlace = (a: ListedPiece, b: ListedPiece) => (a.place ?? Infinity) - (b.place ?? Infinity) || 0
+    return [...bySet]
+      .filter(([, list]) => list.length > 0)
+      .map(([name, list]) => ({ name, pieces: [...list].sort(inPlace) }))
   })
+  const setNames = computed(() => [...new Set((pieces.value ?? []).flatMap((p) => p.setName ?? []))])
   /** Height of the tallest piece, mm: all silhouettes are drawn at this common scale. */
   const tallestMm = computed(() => Math.max(1, ...(pieces.value ?? []).map((p) => p.summary.heightMm ?? 0)))
 
@@ -53,6 +57,25 @@ export const useCabinet = defineStore('cabinet', () => {
     await load()
   }
 
+  /** Puts a piece at the end of a set; null: into none. */
+  async function moveToSet(id: string, setName: string | null): Promise<void> {
+    const there = (pieces.value ?? []).filter((p) => p.setName === setName && p.id !== id)
+    await api.arrange(setName, [...there.map((p) => p.id), id])
+    await load()
+  }
+
+  /** Takes in an archive of pieces. @returns what came, in words */
+  async function takeIn(file: File): Promise<string> {
+    busy.value = `Taking in ${file.name} …`
+    try {
+      const { setName, pieces: taken } = await api.takeInArchive(file)
+      await load()
+      return `${taken.length} ${taken.length === 1 ? 'piece' : 'pieces'} taken in${setName ? ` as the set “${setName}”` : ''}.`
+    } finally {
+      busy.value = null
+    }
+  }
+
   async function remove(id: string): Promise<void> {
     await api.deletePiece(id)
     await load()
@@ -68,11 +91,14 @@ export const useCabinet = defineStore('cabinet', () => {
     search,
     busy,
     groups,
+    setNames,
     tallestMm,
     load,
     createFromPhoto,
     rename,
     duplicate,
+    moveToSet,
+    takeIn,
     remove,
     restore,
   }

@@ -5,6 +5,8 @@ import type { Lens } from '../../core/camera/lens'
 import type { PhotoSearch } from '../../core/camera/search-photo'
 import type { Deliverable, DeliverOptions } from '../../core/piece/deliver'
 import type { NamedFile } from '../../core/piece/hand-over'
+import type { LineUpWish } from '../../core/piece/line-up-sheet'
+import type { Paper } from '../../core/sheet/paper'
 import type { PieceDocument, PieceOutline } from '../../core/piece/schema'
 import type { ReadProfile } from '../../core/calibrate/read-profile'
 import type { View } from '../../core/camera/view'
@@ -33,6 +35,13 @@ export interface SolidWorker {
   fitRun(points: [number, number][], toleranceMm: number): FittedCurve
   /** How far the silhouette of the solid lies from the edges found in the photo. */
   silhouette(outline: PieceOutline, view: View, solid: SolidProfile): SilhouetteReport | null
+  /** The sheet of a set. */
+  lineUp(
+    wish: LineUpWish,
+    format: 'pdf' | 'svg',
+    paper: Paper,
+    timeStamp: string,
+  ): Promise<Uint8Array<ArrayBuffer>>
   /** Files of the piece as one: several come as an archive. */
   deliver(
     document: PieceDocument,

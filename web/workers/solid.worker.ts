@@ -1,6 +1,7 @@
 import { expose, transfer } from 'comlink'
 import { fittedWhole } from '../../core/piece/follow-outline'
 import { deliverTogether } from '../../core/piece/deliver'
+import { writeLineUp } from '../../core/piece/line-up-sheet'
 import { readOutline, usualFit } from '../../core/piece/outline'
 import { fitCurve } from '../../core/profile/fit-curve'
 import { assemblyFigures } from '../../core/measure/assembly-figures'
@@ -57,6 +58,10 @@ const worker: SolidWorker = {
     return fitCurve(points, { toleranceMm, held, newId: () => String(count++) })
   },
   silhouette: checkSilhouette,
+  async lineUp(wish, format, paper, timeStamp) {
+    const bytes = await writeLineUp(wish, format, { paper, timeStamp, fonts: loadFonts })
+    return transfer(bytes, [bytes.buffer])
+  },
   async deliver(document, wanted, baseName, options, onProgress) {
     const kernel = await kernelFor(document)
     const file = await deliverTogether(document, wanted, baseName, {

@@ -1,5 +1,5 @@
-import { flatten } from '../profile/flatten'
-import { partOf, type Segment } from '../profile/segments'
+import { flatten, type FlattenOptions } from './flatten'
+import { partOf, type Segment } from './segments'
 
 /** A closed half-profile, parted at its lowest and its highest place. */
 export interface ProfileSides {
@@ -58,4 +58,14 @@ function between(segments: readonly Segment[], from: At, to: At): Segment[] {
     const [t0, t1] = [index === from.index ? from.t : 0, index === to.index ? to.t : 1]
     return t1 > t0 ? [partOf(segment, t0, t1)] : []
   })
+}
+
+/** The outside of a closed chain, with its top closed level to the axis [r z ...]: what fills its silhouette. */
+export function silhouetteOf(segments: readonly Segment[], options: FlattenOptions = {}): Float64Array {
+  const { points } = flatten(sidesOf(segments).outer, options)
+  const n = points.length
+  if (n === 0) return points
+  const foot = points[0] === 0 ? [] : [0, points[1]!]
+  const top = points[n - 2] === 0 ? [] : [0, points[n - 1]!]
+  return Float64Array.from([...foot, ...points, ...top])
 }
