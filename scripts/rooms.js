@@ -4,6 +4,7 @@
  */
 export const coreOrder = [
   'piece',
+  'incoming',
   'sheet',
   'formats',
   'measure',

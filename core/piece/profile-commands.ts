@@ -61,6 +61,8 @@ export type ProfileCommand =
   | { type: 'drop-stroke'; id: string }
   | { type: 'close-profile'; ids: [string, string] }
   | { type: 'clear-profile' }
+  /** A curve from a file in place of the one in hand. */
+  | { type: 'bring-in-profile'; nodes: ProfileNode[] }
 
 export const PROFILE_LABELS: Record<ProfileCommand['type'], string> = {
   'set-side': 'change the drawn side',
@@ -96,6 +98,7 @@ export const PROFILE_LABELS: Record<ProfileCommand['type'], string> = {
   'drop-stroke': 'throw a stroke away',
   'close-profile': 'close the profile',
   'clear-profile': 'clear the profile',
+  'bring-in-profile': 'bring in a half-profile',
 }
 
 /** True for commands that change a half-profile, whosever it is. */
@@ -125,8 +128,9 @@ export function applyToProfile(
   const before = [profile, ...(profile.aside ?? [])].flatMap((stroke) => stroke.nodes)
   const nodes = settleCurvature(before, settleTangents(before, edited.nodes))
   if (command.type === 'set-joint' && command.joint === 'even') requireEven(nodes, command.id)
-  // The ends made by closing stay level with their neighbours instead of standing anywhere in the picture.
-  const places = command.type !== 'close-profile'
+  // The ends made by closing stay level with their neighbours instead of standing anywhere in the picture; what a file says in mm
+  // has nothing to do with the picture either.
+  const places = command.type !== 'close-profile' && command.type !== 'bring-in-profile'
   return { ...edited, nodes: view ? redrawn(profile, { ...edited, nodes }, view, places) : nodes }
 }
 
@@ -217,6 +221,8 @@ function change(
     }
     case 'clear-profile':
       return { side: profile.side, nodes: [] }
+    case 'bring-in-profile':
+      return { side: profile.side, nodes: command.nodes, ...(profile.aside && { aside: profile.aside }) }
   }
 }
 

@@ -51,9 +51,10 @@ async function load() {
 
 async function create(file: File) {
   if (file.name.toLowerCase().endsWith('.zip')) return takeIn(file)
+  const isDocument = file.name.toLowerCase().endsWith('.json')
   try {
-    const id = await cabinet.createFromPhoto(file)
-    await router.push({ name: 'bench', params: { id, stage: 'calibrate' } })
+    const id = await (isDocument ? cabinet.createFromDocument(file) : cabinet.createFromPhoto(file))
+    await router.push({ name: 'bench', params: { id, ...(!isDocument && { stage: 'calibrate' }) } })
   } catch (error) {
     void message.error((error as Error).message, 10)
   }
@@ -116,7 +117,7 @@ async function remove(piece: ListedPiece) {
         allow-clear
       />
       <AButton type="primary" @click="input?.click()"><PlusOutlined /> New piece</AButton>
-      <AButton @click="archiveInput?.click()">Open archive</AButton>
+      <AButton @click="archiveInput?.click()">Open …</AButton>
       <AButton
         type="text"
         :aria-label="preferences.dark ? 'Light look' : 'Dark look'"
@@ -136,10 +137,10 @@ async function remove(piece: ListedPiece) {
       <input
         ref="archiveInput"
         type="file"
-        accept=".zip,application/zip"
+        accept=".zip,.json,application/zip,application/json"
         class="visually-hidden"
         tabindex="-1"
-        aria-label="Archive of pieces"
+        aria-label="Archive or document of pieces"
         @change="chosen"
       />
     </header>

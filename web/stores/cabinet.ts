@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
-import { newPiece, photoOf } from '../../core/piece/schema'
+import { newPiece, photoOf, type PieceDocument } from '../../core/piece/schema'
 import { api } from '../api/client'
 import { usePreferences } from './preferences'
 import type { ListedPiece } from '../api/types'
@@ -76,6 +76,18 @@ export const useCabinet = defineStore('cabinet', () => {
     }
   }
 
+  /** Makes a piece of a document (JSON). @returns the new piece's id */
+  async function createFromDocument(file: File): Promise<string> {
+    let document: unknown
+    try {
+      document = JSON.parse(await file.text())
+    } catch {
+      throw new Error(`“${file.name}” is not JSON, so it is no document of a piece.`)
+    }
+    const { id } = await api.createPiece(document as PieceDocument)
+    return id
+  }
+
   async function remove(id: string): Promise<void> {
     await api.deletePiece(id)
     await load()
@@ -99,6 +111,7 @@ export const useCabinet = defineStore('cabinet', () => {
     duplicate,
     moveToSet,
     takeIn,
+    createFromDocument,
     remove,
     restore,
   }

@@ -210,6 +210,8 @@ export const usePiece = defineStore('piece', () => {
     redoLabel,
     open,
     close,
+    /** Sends what waits to be saved. */
+    flush: async () => saver?.flush(),
     dispatch,
     undo: () => change(undo(history.value)),
     redo: () => change(redo(history.value)),

@@ -5,6 +5,7 @@ import type { Lens } from '../../core/camera/lens'
 import type { PhotoSearch } from '../../core/camera/search-photo'
 import type { Deliverable, DeliverOptions } from '../../core/piece/deliver'
 import type { NamedFile } from '../../core/piece/hand-over'
+import type { AxisPlace, PlacedProfile } from '../../core/incoming/half-profile'
 import type { LineUpWish } from '../../core/piece/line-up-sheet'
 import type { Paper } from '../../core/sheet/paper'
 import type { PieceDocument, PieceOutline } from '../../core/piece/schema'
@@ -35,6 +36,8 @@ export interface SolidWorker {
   fitRun(points: [number, number][], toleranceMm: number): FittedCurve
   /** How far the silhouette of the solid lies from the edges found in the photo. */
   silhouette(outline: PieceOutline, view: View, solid: SolidProfile): SilhouetteReport | null
+  /** The half-profile that a file draws; where nothing is said, placed and scaled as the file lets one think. */
+  readDrawing(file: { name: string; text: string }, wish: BringInWish): BroughtIn
   /** The sheet of a set. */
   lineUp(
     wish: LineUpWish,
@@ -50,6 +53,18 @@ export interface SolidWorker {
     options: DeliverWish,
     onProgress?: (fraction: number, name: string) => void,
   ): Promise<NamedFile>
+}
+
+export interface BringInWish {
+  axis?: AxisPlace
+  mmPerUnit?: number
+}
+export interface BroughtIn {
+  axis: AxisPlace
+  /** As used; and whether the file says so itself. */
+  mmPerUnit: number
+  said: boolean
+  placed: PlacedProfile
 }
 
 /** How files are wanted; what loads fonts and kernels is the worker's own. */

@@ -1,6 +1,8 @@
 import { expose, transfer } from 'comlink'
 import { fittedWhole } from '../../core/piece/follow-outline'
 import { deliverTogether } from '../../core/piece/deliver'
+import { likelyAxis, placeProfile } from '../../core/incoming/half-profile'
+import { readDrawing } from '../../core/incoming/read-drawing'
 import { writeLineUp } from '../../core/piece/line-up-sheet'
 import { readOutline, usualFit } from '../../core/piece/outline'
 import { fitCurve } from '../../core/profile/fit-curve'
@@ -58,6 +60,15 @@ const worker: SolidWorker = {
     return fitCurve(points, { toleranceMm, held, newId: () => String(count++) })
   },
   silhouette: checkSilhouette,
+  readDrawing({ name, text }, wish) {
+    const drawn = readDrawing(name, text)
+    const axis = wish.axis ?? likelyAxis(drawn)
+    const mmPerUnit = wish.mmPerUnit ?? drawn.mmPerUnit ?? 1
+    let count = 0
+    const prefix = Math.random().toString(36).slice(2, 8)
+    const placed = placeProfile(drawn, { mmPerUnit, axis, newId: () => `${prefix}-${count++}` })
+    return { axis, mmPerUnit, said: drawn.mmPerUnit !== null, placed }
+  },
   async lineUp(wish, format, paper, timeStamp) {
     const bytes = await writeLineUp(wish, format, { paper, timeStamp, fonts: loadFonts })
     return transfer(bytes, [bytes.buffer])

@@ -4,6 +4,8 @@ import { computed, shallowRef } from 'vue'
 import { DELIVERABLES, type Deliverable } from '../../../core/piece/deliver'
 import { usePiece } from '../../stores/piece'
 import { usePreferences } from '../../stores/preferences'
+import { api } from '../../api/client'
+import { download } from '../download'
 import { formatGroups } from '../hand-over/format-groups'
 import OptionsSection from '../hand-over/OptionsSection.vue'
 import SheetPreview from '../hand-over/SheetPreview.vue'
@@ -41,6 +43,19 @@ const LOOKS: Partial<Record<Deliverable, Deliverable>> = {
   'section.svg': 'section.svg',
   'template.pdf': 'template.svg',
   'template.svg': 'template.svg',
+}
+function saveDocument() {
+  const text = `${JSON.stringify(piece.whole, null, 1)}\n`
+  download(new TextEncoder().encode(text), `${base.value}.json`, 'application/json')
+}
+/** By the server, which has the photos; what waits to be saved is sent first. */
+async function saveWhole() {
+  if (!piece.id) return
+  await piece.flush()
+  const link = document.createElement('a')
+  link.href = api.archiveUrl([piece.id], null)
+  link.download = `${base.value}.piece.zip`
+  link.click()
 }
 const preview = shallowRef<{ title: string; svg: Uint8Array<ArrayBuffer> } | null>(null)
 async function look(format: Deliverable) {
@@ -98,6 +113,17 @@ const fileName = (format: Deliverable) => `${base.value}.${DELIVERABLES[format].
             @change="(e) => toggle(card.format, e.target.checked)"
           />
         </div>
+      </article>
+    </section>
+    <section class="group">
+      <h3>To open again</h3>
+      <article>
+        <p><strong>Piece with its photos</strong>: an open ZIP, for another cabinet or the shelf.</p>
+        <AButton size="small" @click="saveWhole">Save {{ base }}.piece.zip</AButton>
+      </article>
+      <article>
+        <p><strong>Document</strong>: the piece as JSON without its photo, for programs.</p>
+        <AButton size="small" @click="saveDocument">Save {{ base }}.json</AButton>
       </article>
     </section>
     <div class="foot">

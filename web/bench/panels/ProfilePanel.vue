@@ -12,6 +12,7 @@ import { formatLength } from '../../../core/units/format-length'
 import { useBench } from '../../stores/bench'
 import { INSIDE, usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
+import BringInSection from '../shape/BringInSection.vue'
 import FitSection from '../shape/FitSection.vue'
 import MirrorSection from '../shape/MirrorSection.vue'
 import NodeCard from '../shape/NodeCard.vue'
@@ -42,7 +43,7 @@ const nodes = computed(() => piece.document.profile.nodes)
 const chosen = computed(() =>
   bench.selected.size === 1 ? nodes.value.find((n) => bench.selected.has(n.id)) : undefined,
 )
-const folds = ref({ fit: false, stations: false, stretch: false, mirror: false })
+const folds = ref({ fit: false, stations: false, stretch: false, mirror: false, bringIn: false })
 const stationNote = computed(
   () => piece.document.stations.map((s) => s.name).join(', ') || 'named heights, checked by caliper',
 )
@@ -122,6 +123,12 @@ function remove() {
       beside the curve frames several nodes. Arrow keys nudge by 0.1 mm, with Shift by 1 mm.
     </p>
 
+    <FoldSection
+      v-model:open="folds.bringIn"
+      title="Bring in a drawing"
+      note="half-profile from SVG, DXF or a table (CSV)"
+      ><BringInSection @taken="folds.bringIn = false"
+    /></FoldSection>
     <NodeTable v-if="nodes.length" />
     <div v-if="nodes.length > 1" class="sections">
       <LengthField
