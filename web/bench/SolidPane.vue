@@ -14,8 +14,8 @@ import CompanionOverlay from './overlay/CompanionOverlay.vue'
 import StationOverlay from './overlay/StationOverlay.vue'
 import LevelOverlay from './overlay/LevelOverlay.vue'
 import { formatLength } from '../../core/units/format-length'
-import { PAINT_GRADIENT, paintColours, paintScale } from './solid/paint-scale'
-import { surfaceLooks } from './solid/surface-looks'
+import { PAINT_GRADIENT } from './solid/paint-scale'
+import { useShownSolids } from './solid/use-shown-solids'
 import { useBuild } from './solid/use-build'
 
 const props = defineProps<{ photo: PhotoLevels | null }>()
@@ -44,13 +44,9 @@ onMounted(() => {
 })
 onScopeDispose(() => scene?.dispose())
 
-const scale = computed(() => paintScale(built.value, bench.solid.surface === 'deviation'))
+const { scale, solids, looks } = useShownSolids()
 function show() {
-  const solids = (built.value?.solids ?? []).map((s) => ({
-    ...s,
-    colours: s.values && scale.value ? paintColours(s.values, scale.value) : undefined,
-  }))
-  scene?.setSolids(solids, built.value?.surfaces.length ?? 1)
+  scene?.setSolids(solids.value, built.value?.surfaces.length ?? 1)
 }
 watch(built, show, { flush: 'sync' })
 onMounted(show)
@@ -71,14 +67,6 @@ const middleZ = computed(() => {
 const shadow = computed(() => {
   const m = piece.wholeDerived.measures
   return m && bench.solid.cut === 0 ? { z: m.lowestMm, radius: m.maxRadiusMm } : null
-})
-const looks = computed(() => {
-  const { surface } = bench.solid
-  return surfaceLooks(built.value?.surfaces ?? [], {
-    dark: preferences.dark,
-    shows: surface === 'check' || surface === 'materials' ? surface : 'plain',
-    painted: scale.value !== null,
-  })
 })
 const sideView = computed(() => bench.solid.elevation === 0)
 const photoShown = computed(() => bench.solid.photoBeneath && sideView.value && props.photo !== null)

@@ -8,6 +8,7 @@ import { api } from '../../api/client'
 import { download } from '../download'
 import { formatGroups } from '../hand-over/format-groups'
 import OptionsSection from '../hand-over/OptionsSection.vue'
+import PicturesSection from '../hand-over/PicturesSection.vue'
 import SheetPreview from '../hand-over/SheetPreview.vue'
 import { useDelivery } from '../hand-over/use-delivery'
 import { newId } from '../new-id'
@@ -115,6 +116,7 @@ const fileName = (format: Deliverable) => `${base.value}.${DELIVERABLES[format].
         </div>
       </article>
     </section>
+    <PicturesSection :ready="ready" />
     <section class="group">
       <h3>To open again</h3>
       <article>
@@ -146,7 +148,7 @@ const fileName = (format: Deliverable) => `${base.value}.${DELIVERABLES[format].
 </template>
 
 <style scoped>
-section.group {
+.panel :deep(.group) {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 10px;
@@ -155,7 +157,7 @@ section.group {
   border-radius: 6px;
   background: var(--card);
 }
-article {
+.panel :deep(article) {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 6px;
