@@ -1,8 +1,9 @@
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
+import { packSet } from '../core/piece/set-archive'
 import { newPiece, type PieceDocument } from '../core/piece/schema'
 
 const dir = mkdtempSync(join(tmpdir(), 'baldacchino-cli-'))
@@ -67,12 +68,72 @@ describe('command line', () => {
     expect(cli('solid', file('cone.json', cone), '--format', 'svg').text).toContain('M0 0L30 0L0 -90')
   })
 
+  it('writes several formats and sheets into a folder, an OBJ with its materials', () => {
+    const path = file('cone.json', cone)
+    const folder = join(dir, 'out')
+    expect(cli('solid', path, '--format', 'stl, obj,step', '--out', folder).status).toBe(0)
+    expect(readdirSync(folder).sort()).toEqual(['cone.mtl', 'cone.obj', 'cone.step', 'cone.stl'])
+    expect(readFileSync(join(folder, 'cone.obj'), 'utf8')).toContain('mtllib cone.mtl')
+    expect(readFileSync(join(folder, 'cone.mtl'), 'utf8')).toContain('newmtl plain')
+    // Standard output takes one file only.
+    expect(cli('solid', path, '--format', 'stl,step')).toMatchObject({ status: 2 })
+    const pdf = cli(
+      'sheet',
+      path,
+      '--format',
+      'section.pdf',
+      '--paper',
+      'A3',
+      '--time',
+      '2026-03-14T10:00:00',
+    )
+    expect(pdf.stdout.subarray(0, 5).toString()).toBe('%PDF-')
+    const svg = cli('sheet', path, '--format', 'section.svg').text
+    expect(svg).toContain('⌀ 60.0')
+    expect(cli('sheet', path, '--format', 'stl').error).toContain('is written by “solid”')
+    expect(cli('sheet', path, '--format', 'section.pdf', '--paper', 'B7').error).toContain(
+      '--paper is one of A4',
+    )
+  })
+
+  it('turns and scales meshes whose format says neither unit nor up', () => {
+    const path = file('cone.json', cone)
+    const points = (text: string) =>
+      [...text.matchAll(/^v (\S+) (\S+) (\S+)$/gm)].map((m) => m.slice(1).map(Number))
+    const usual = points(cli('solid', path, '--format', 'obj').text)
+    const turned = points(cli('solid', path, '--format', 'obj', '--unit', 'in', '--up', 'y').text)
+    usual.forEach(([x, y, z], i) => {
+      const [u, v, w] = turned[i]!
+      expect(u).toBeCloseTo(x! / 25.4, 6)
+      expect(v).toBeCloseTo(z! / 25.4, 6)
+      expect(w).toBeCloseTo(-y! / 25.4, 6)
+    })
+    expect(cli('solid', path, '--format', 'obj', '--up', 'x').error).toContain('--up is y or z')
+  })
+
+  it('goes through a folder, says what can’t be and goes on', () => {
+    const folder = mkdtempSync(join(dir, 'batch-'))
+    const put = (name: string, content: string | Uint8Array) => writeFileSync(join(folder, name), content)
+    put('a.json', JSON.stringify(cone))
+    put('b.json', JSON.stringify(open))
+    put('c.json', 'no document')
+    put('d.zip', packSet({ name: 'S', documents: [cone, { ...cone, name: 'Other' }], photos: new Map() }))
+    put('e.txt', 'left alone')
+    const { status, text } = cli('batch', folder, '--format', 'stl,csv', '--out', join(folder, 'out'))
+    expect(status).toBe(1)
+    expect(text).toMatch(/Cone \(a\.json\) +90\.00 +60\.00 +84\.8 +2/)
+    expect(text).toContain('3 of 5 pieces went well.')
+    expect(text).toContain('not JSON')
+    expect(readdirSync(join(folder, 'out')).sort()).toEqual(['cone-2.csv', 'cone-2.stl', 'cone.csv', 'cone.stl', 'other.csv', 'other.stl']) // prettier-ignore
+    expect(cli('batch', mkdtempSync(join(dir, 'empty-')))).toMatchObject({ status: 2 })
+  })
+
   it.each([
     [[], 2, ''],
     [['dance', 'cone.json'], 2, 'not a command'],
     [['check'], 2, 'needs the file'],
     [['check', '/no/such/file'], 2, 'no file'],
-    [['solid', 'cone.json', '--format', 'pdf'], 2, '--format is one of stl, 3mf, glb'],
+    [['solid', 'cone.json', '--format', 'pdf'], 2, '--format is one or more of stl, 3mf, glb'],
     [['solid', 'cone.json', '--format', 'stl', '--sides', '2'], 1, 'sides must be'],
     [['check', 'cone.json', '--wrong'], 2, '--help'],
     [['check', 'text.json'], 1, 'not JSON'],

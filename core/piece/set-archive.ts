@@ -3,6 +3,7 @@ import * as v from 'valibot'
 import { CoreError } from '../errors'
 import { NO_ZIP_TIME } from '../formats/archive'
 import { encodeText } from '../formats/text'
+import { plainFileName } from './file-name'
 import { readDocument } from './migrate'
 import { photosOf, Sha256, type PieceDocument } from './schema'
 
@@ -45,7 +46,7 @@ const MOST_DOCUMENT_BYTES = 8 * 1024 * 1024
 export function packSet({ name, documents, photos }: PieceSet): Uint8Array<ArrayBuffer> {
   const files: Zippable = {}
   const pieces = documents.map((document, k) => {
-    const path = `pieces/${String(k + 1).padStart(2, '0')}-${plainName(document.name)}.json`
+    const path = `pieces/${String(k + 1).padStart(2, '0')}-${plainFileName(document.name)}.json`
     files[path] = [encodeText(JSON.stringify(document, null, 1)), { level: 6 }]
     return path
   })
@@ -154,9 +155,4 @@ function decodeText(bytes: Uint8Array): string {
     parts.push(String.fromCharCode(...bytes.subarray(i, i + ESCAPES)))
   const text = parts.join('')
   return ascii ? text : decodeURIComponent(text.replace(/[%\x80-\xff]/g, (c) => `%${c.charCodeAt(0).toString(16).padStart(2, '0')}`)) // prettier-ignore
-}
-
-function plainName(name: string): string {
-  const plain = name.normalize('NFKD').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, '') // prettier-ignore
-  return plain.slice(0, 60) || 'piece'
 }

@@ -7,7 +7,8 @@ import { VueDraggable } from 'vue-draggable-plus'
 import { useRoute } from 'vue-router'
 import type { AgreedSize } from '../../core/piece/line-up'
 import { api } from '../api/client'
-import { download, fileBase } from '../bench/download'
+import { download } from '../bench/download'
+import { plainFileName } from '../../core/piece/file-name'
 import { COMPANIONS } from '../bench/solid/companions'
 import ChoiceRow from '../common/ChoiceRow.vue'
 import SelectRow from '../common/SelectRow.vue'
@@ -72,7 +73,7 @@ async function saveSheet(format: 'pdf' | 'svg') {
     const bytes = await solidClient.call((w) => w.lineUp(wish, format, preferences.paper, timeStamp))
     download(
       bytes,
-      `${fileBase(setName)}.line-up.${format}`,
+      `${plainFileName(setName)}.line-up.${format}`,
       format === 'pdf' ? 'application/pdf' : 'image/svg+xml',
     )
   } catch (error) {
@@ -86,7 +87,7 @@ function saveArchive() {
     (pieces.value ?? []).map((p) => p.id),
     setName,
   )
-  link.download = `${fileBase(setName)}.zip`
+  link.download = `${plainFileName(setName)}.zip`
   link.click()
 }
 async function agreeAll(size: AgreedSize, mm: number, text: string) {

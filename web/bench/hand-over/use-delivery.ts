@@ -5,13 +5,14 @@ import { usePiece } from '../../stores/piece'
 import { usePreferences } from '../../stores/preferences'
 import { solidClient } from '../../workers/solid-client'
 import { Stopped } from '../../workers/worker-client'
-import { download, fileBase } from '../download'
+import { download } from '../download'
+import { plainFileName } from '../../../core/piece/file-name'
 
 /** Writes files in the worker, one delivery at a time, with progress and stop. */
 export function useDelivery() {
   const piece = usePiece()
   const preferences = usePreferences()
-  const base = computed(() => fileBase(piece.whole.name))
+  const base = computed(() => plainFileName(piece.whole.name))
   /** What is being written; empty while nothing is. */
   const busy = ref<Deliverable | 'together' | ''>('')
   const progress = ref(0)

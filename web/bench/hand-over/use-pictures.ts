@@ -6,7 +6,8 @@ import { api } from '../../api/client'
 import { paintSolids, pictureBytes } from '../../composables/solid-picture'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
-import { download, fileBase } from '../download'
+import { download } from '../download'
+import { plainFileName } from '../../../core/piece/file-name'
 import { useShownSolids } from '../solid/use-shown-solids'
 import { comparisonPanels, drawPhotoPanel, panelCamera } from './comparison'
 
@@ -27,7 +28,7 @@ export function usePictures() {
   const progress = ref(0)
   const problem = ref('')
   let stopped = false
-  const base = computed(() => fileBase(piece.whole.name))
+  const base = computed(() => plainFileName(piece.whole.name))
 
   const bounds = computed(() => {
     let [low, high, reach] = [Infinity, -Infinity, 0]

@@ -7,7 +7,8 @@ import type { Zone } from '../../../core/piece/schema'
 import { scaledSegment } from '../../../core/profile/segments'
 import { formatLength } from '../../../core/units/format-length'
 import { usePiece } from '../../stores/piece'
-import { download, fileBase } from '../download'
+import { download } from '../download'
+import { plainFileName } from '../../../core/piece/file-name'
 import { newId } from '../new-id'
 import PieceLength from '../shape/PieceLength.vue'
 import MaterialChoice from './MaterialChoice.vue'
@@ -47,7 +48,7 @@ function saveUnrolled(zone: Zone) {
   const { band, problem } = unrolled(zone)
   refusal.value = problem
   const name = `${piece.document.name}, ${zone.name}`
-  if (band) download(writeUnrolled(band, name), `${fileBase(name)}.svg`, 'image/svg+xml')
+  if (band) download(writeUnrolled(band, name), `${plainFileName(name)}.svg`, 'image/svg+xml')
 }
 const length = (mm: number) => formatLength(mm, { unit: piece.document.unit })
 </script>
