@@ -1,12 +1,6 @@
 <script setup lang="ts">
 import { CopyOutlined, DeleteOutlined, EditOutlined, FolderOutlined } from '@ant-design/icons-vue'
-import {
-  AutoComplete as AAutoComplete,
-  Button as AButton,
-  Input as AInput,
-  Popover as APopover,
-  Tooltip as ATooltip,
-} from 'ant-design-vue'
+import { Button as AButton, Input as AInput, Popover as APopover, Tooltip as ATooltip } from 'ant-design-vue'
 import { computed, nextTick, ref } from 'vue'
 import { formatLength } from '../../core/units/format-length'
 import { api } from '../api/client'
@@ -126,13 +120,16 @@ function endRename(keep: boolean) {
             /></AButton>
             <template #content>
               <form class="set" @submit.prevent="move">
-                <AAutoComplete
+                <AInput
                   v-model:value="wanted"
-                  :options="sets.map((value) => ({ value }))"
+                  :list="`sets-${piece.id}`"
                   :aria-label="`Set for ${piece.name}`"
+                  :maxlength="120"
                   placeholder="No set"
-                  style="width: 200px"
                 />
+                <datalist :id="`sets-${piece.id}`">
+                  <option v-for="set in sets" :key="set" :value="set" />
+                </datalist>
                 <AButton html-type="submit" type="primary">Put there</AButton>
               </form>
             </template>

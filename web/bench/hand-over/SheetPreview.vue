@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { Modal as AModal } from 'ant-design-vue'
 import { onBeforeUnmount, ref, watch } from 'vue'
 
@@ -6,6 +7,10 @@ import { onBeforeUnmount, ref, watch } from 'vue'
 const props = defineProps<{ title: string; svg: Uint8Array<ArrayBuffer> | null }>()
 const emit = defineEmits<{ close: [] }>()
 const url = ref('')
+// Also before the dialog has taken the focus.
+useEventListener(window, 'keydown', (event) => {
+  if (event.key === 'Escape' && props.svg) emit('close')
+})
 
 function forget() {
   if (url.value) URL.revokeObjectURL(url.value)
