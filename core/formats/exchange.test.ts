@@ -51,6 +51,24 @@ describe('GLB', () => {
     }
   })
 
+  it('carries lighter levels in scenes of their own, named by their sides, and shows its own first', async () => {
+    const bytes = handOver(piece, 'glb', { lighter: [16, 8] })
+    const report = await validateBytes(bytes)
+    expect([report.issues.numErrors, report.issues.numWarnings]).toEqual([0, 0])
+    const length = new DataView(bytes.buffer).getUint32(12, true)
+    const json = JSON.parse(text(bytes.subarray(20, 20 + length))) as {
+      scene: number
+      scenes: { name: string; nodes: number[] }[]
+      nodes: { mesh: number; extras: { sides: number } }[]
+      meshes: { primitives: { indices: number }[] }[]
+      accessors: { count: number }[]
+    }
+    expect([json.scene, ...json.scenes.map((s) => s.name)]).toEqual([0, 'Water glass & co', 'Water glass & co, 16 sides', 'Water glass & co, 8 sides']) // prettier-ignore
+    const triangles = json.scenes.map(({ nodes: [root] }) => json.accessors[json.meshes[json.nodes[root!]!.mesh]!.primitives[0]!.indices]!.count / 3) // prettier-ignore
+    expect(triangles[0]! / triangles[1]!).toBeCloseTo(3, 1)
+    expect(triangles[1]! / triangles[2]!).toBeCloseTo(2, 1)
+  })
+
   it('is in metres, y up, and says what it is', () => {
     const bytes = handOver(piece, 'glb')
     const length = new DataView(bytes.buffer).getUint32(12, true)
