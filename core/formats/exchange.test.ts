@@ -2,11 +2,13 @@ import DxfParser, { type IArcEntity, type ILineEntity, type ISplineEntity } from
 import { strFromU8, unzipSync } from 'fflate'
 import { validateBytes } from 'gltf-validator'
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js'
+import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { isClosedAndOriented, meshVolume } from '../measure/mesh-measures'
 import { handOver, handOverArchive } from '../piece/hand-over'
 import { newPiece, type PieceDocument } from '../piece/schema'
 import { hollowOut } from '../profile/hollow'
+import { grainPicture } from '../picture/grain'
 import { profileSegments } from '../profile/profile-segments'
 import { endOf, pointOn, startOf } from '../profile/segments'
 import { node } from '../profile/test-samples'
@@ -49,6 +51,24 @@ describe('GLB', () => {
       expect([report.issues.numErrors, report.issues.numWarnings]).toEqual([0, 0])
       expect(report.info.totalTriangleCount).toBeGreaterThan(1000)
     }
+  })
+
+  it('embeds the grain of a wood as a picture in mm, and the validator is content', async () => {
+    const bytes = handOver({ ...piece, solid: { sides: 24, material: 'walnut' } }, 'glb')
+    const report = await validateBytes(bytes)
+    expect(report.issues.messages).toEqual([])
+    const length = new DataView(bytes.buffer).getUint32(12, true)
+    const json = JSON.parse(text(bytes.subarray(20, 20 + length))) as {
+      images: { bufferView: number }[]
+      bufferViews: { byteOffset: number; byteLength: number }[]
+      materials: { pbrMetallicRoughness: { baseColorTexture: { extensions: { KHR_texture_transform: { scale: number[] } } } } }[] // prettier-ignore
+    }
+    expect(json.materials[0]!.pbrMetallicRoughness.baseColorTexture.extensions.KHR_texture_transform.scale).toEqual([1 / 80, 1 / 80]) // prettier-ignore
+    const { byteOffset, byteLength } = json.bufferViews[json.images[0]!.bufferView]!
+    const file = bytes.subarray(28 + length + byteOffset, 28 + length + byteOffset + byteLength)
+    const { data, info } = await sharp(file).raw().toBuffer({ resolveWithObject: true })
+    expect([info.width, info.height, info.channels]).toEqual([256, 256, 3])
+    expect(Buffer.from(grainPicture()).equals(data)).toBe(true)
   })
 
   it('carries lighter levels in scenes of their own, named by their sides, and shows its own first', async () => {

@@ -17,6 +17,16 @@ export interface GlbMaterial {
   ior?: number
   /** Of the wall that light goes through, m. */
   thickness?: number
+  /** Laid over the colour by the texture coordinates. */
+  picture?: GlbPicture
+}
+
+/** A picture on a surface: a file, and how long its edges are, mm along u and v of the texture coordinates. */
+export interface GlbPicture {
+  bytes: Uint8Array
+  mediaType: 'image/png' | 'image/jpeg'
+  uMm: number
+  vMm: number
 }
 
 export interface GlbSolid {
@@ -43,13 +53,26 @@ const FLOAT = 5126
 const UNSIGNED_INT = 5125
 const ARRAY_BUFFER = 34962
 const ELEMENT_ARRAY_BUFFER = 34963
+const LINEAR = 9729
+const LINEAR_MIPMAP_LINEAR = 9987
+const REPEAT = 10497
 
 /** The binary part while it is put together: views follow each other without gaps, as all are made of four-byte numbers. */
 class BinaryPart {
   readonly views: { buffer: 0; byteOffset: number; byteLength: number; target: number }[] = []
   readonly accessors: object[] = []
-  readonly data: (Float32Array | Uint32Array)[] = []
+  readonly data: (Float32Array | Uint32Array | Uint8Array)[] = []
   length = 0
+
+  /** A picture file, filled up to four bytes. @returns the number of its view */
+  addFile(bytes: Uint8Array): number {
+    const data = padded(bytes, 0)
+    this.pictureViews.push({ buffer: 0, byteOffset: this.length, byteLength: bytes.length })
+    this.data.push(data)
+    this.length += data.byteLength
+    return this.pictureViews.length - 1
+  }
+  readonly pictureViews: object[] = []
 
   /** @returns the number of the accessor */
   add(data: Float32Array | Uint32Array, type: 'VEC3' | 'VEC2' | 'SCALAR', facts: object = {}): number {
@@ -86,18 +109,31 @@ export function writeGlb({ materials, levels = [], ...own }: GlbScene): Uint8Arr
     }
     return { name, nodes: [root] }
   })
+  // Views of pictures come behind those of the meshes.
+  const pictures = [...new Set(materials.flatMap((m) => m.picture ?? []))]
+  const files = pictures.map((p) => binary.addFile(p.bytes))
+  const used = [
+    ...(transparent ? ['KHR_materials_transmission', 'KHR_materials_ior', 'KHR_materials_volume'] : []),
+    ...(pictures.length ? ['KHR_texture_transform'] : []),
+  ]
   const json = {
     asset: { version: '2.0', generator: 'Baldacchino' },
-    ...(transparent && {
-      extensionsUsed: ['KHR_materials_transmission', 'KHR_materials_ior', 'KHR_materials_volume'],
-    }),
+    ...(used.length > 0 && { extensionsUsed: used }),
     scene: 0,
     scenes,
     nodes,
     meshes,
-    materials: materials.map(materialJson),
+    materials: materials.map((m) => materialJson(m, m.picture ? pictures.indexOf(m.picture) : null)),
+    ...(pictures.length > 0 && {
+      images: pictures.map(({ mediaType }, k) => ({
+        mimeType: mediaType,
+        bufferView: binary.views.length + files[k]!,
+      })),
+      samplers: [{ magFilter: LINEAR, minFilter: LINEAR_MIPMAP_LINEAR, wrapS: REPEAT, wrapT: REPEAT }],
+      textures: pictures.map((_, source) => ({ source, sampler: 0 })),
+    }),
     accessors: binary.accessors,
-    bufferViews: binary.views,
+    bufferViews: [...binary.views, ...binary.pictureViews],
     buffers: [{ byteLength: binary.length }],
   }
   const text = padded(encodeText(JSON.stringify(json)), 0x20)
@@ -142,13 +178,21 @@ function primitivesOf({ buffers, runs }: GlbSolid, binary: BinaryPart): object[]
   })
 }
 
-function materialJson(material: GlbMaterial): object {
+function materialJson(material: GlbMaterial, texture: number | null): object {
+  const { picture } = material
   return {
     name: material.name,
     pbrMetallicRoughness: {
       baseColorFactor: [...material.colour, 1],
       metallicFactor: material.metallic,
       roughnessFactor: material.roughness,
+      // Texture coordinates are mm.
+      ...(picture && {
+        baseColorTexture: {
+          index: texture,
+          extensions: { KHR_texture_transform: { scale: [1 / picture.uMm, 1 / picture.vMm] } },
+        },
+      }),
     },
     ...(material.ior !== undefined && {
       extensions: {

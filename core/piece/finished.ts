@@ -24,7 +24,7 @@ export interface FinishedSolid {
 export interface Finished {
   solids: FinishedSolid[]
   /** Looks by number, one a material. */
-  looks: (Look & { name: string })[]
+  looks: (Look & { name: string; grain: boolean })[]
   /** Of the wall, or of the whole piece, for what lets light through. */
   thicknessMm: number
   /** What a GLB says of the piece. */
@@ -81,7 +81,11 @@ export function finishedMeshes(
   const grow = <T extends Float32Array | Float64Array>(list: T) => (factor === 1 ? list : (list.map((v) => v * factor) as T)) // prettier-ignore
   const looks = built.surfaces.map((surface) => {
     const material = materialOf(surface.material)
-    return { ...(material?.look ?? PLAIN_LOOK), name: material?.name ?? 'plain' }
+    return {
+      ...(material?.look ?? PLAIN_LOOK),
+      name: material?.name ?? 'plain',
+      grain: material?.grain ?? false,
+    }
   })
   // Surfaces of one material are one material of the file.
   const first = looks.map((look) => looks.findIndex((l) => l.name === look.name))

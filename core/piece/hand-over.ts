@@ -2,7 +2,7 @@ import { CoreError } from '../errors'
 import { archive } from '../formats/archive'
 import { csv } from '../formats/csv'
 import { dxf } from '../formats/dxf'
-import { glb } from '../formats/glb'
+import { glb, type GlbPicture } from '../formats/glb'
 import { obj, quads, writeMtl, type ObjAxes } from '../formats/obj'
 import { ply } from '../formats/ply'
 import { step, type StepSolid } from '../formats/step'
@@ -10,6 +10,8 @@ import { stl } from '../formats/stl'
 import { svg } from '../formats/svg'
 import { threemf } from '../formats/threemf'
 import { profileMeasures } from '../measure/profile-measures'
+import { GRAIN_MM, GRAIN_PX, grainPicture } from '../picture/grain'
+import { writePng } from '../picture/png'
 import { BODY } from '../solid/assemble'
 import { joinedMesh, type Mesh } from '../solid/mesh'
 import type { ShadingBuffers } from '../solid/shading'
@@ -144,13 +146,20 @@ function writerOf(
 const mtlName = (baseName: string) => `${baseName}.mtl`
 
 function writeGlb(name: string, { solids, looks, thicknessMm, facts }: Finished, lighter: Finished[]) {
-  const materials = looks.map((look) => ({ ...look, thickness: thicknessMm / 1000 }))
+  const grain = looks.some((look) => look.grain) ? grainFile() : undefined
+  const materials = looks.map((look) => ({ ...look, thickness: thicknessMm / 1000, picture: look.grain ? grain : undefined })) // prettier-ignore
   const levels = lighter.map((l) => ({
     name: `${name}, ${l.facts['sides']} sides`,
     solids: l.solids,
     extras: l.facts,
   }))
   return glb.toBytes({ name, solids, materials, extras: facts, levels })
+}
+
+/** The grain of woods, as their pictures on the bench show it. */
+function grainFile(): GlbPicture {
+  const bytes = writePng(grainPicture(), GRAIN_PX, GRAIN_PX)
+  return { bytes, mediaType: 'image/png', uMm: GRAIN_MM, vMm: GRAIN_MM }
 }
 
 type MeshFormat = 'stl' | '3mf' | 'obj' | 'ply'

@@ -1,10 +1,10 @@
+import { GRAIN_MM, GRAIN_PX, grainPicture } from '../../core/picture/grain'
 import { CanvasTexture, RepeatWrapping, SRGBColorSpace, type Texture } from 'three'
 
 export type Pattern = 'check' | 'grain'
 
-/** Edge of a square of the check pattern, and length of the grain's picture, mm. */
+/** Edge of a square of the check pattern, mm. */
 export const CHECK_MM = 10
-const GRAIN_MM = 80
 const PX = 256
 
 const kept = new Map<Pattern, Texture>()
@@ -44,20 +44,14 @@ function checkTexture(): Texture {
   return textureOf(canvas, 2 * CHECK_MM)
 }
 
-/** Fibres along the grain, light and dark, made of waves whose periods fit the picture, so that it repeats without a seam. */
+/** The grain that files carry too. */
 function grainTexture(): Texture {
-  const canvas = Object.assign(document.createElement('canvas'), { width: PX, height: PX })
+  const canvas = Object.assign(document.createElement('canvas'), { width: GRAIN_PX, height: GRAIN_PX })
   const c = canvas.getContext('2d')!
-  const picture = c.createImageData(PX, PX)
-  for (let y = 0; y < PX; y++)
-    for (let x = 0; x < PX; x++) {
-      const [u, v] = [(2 * Math.PI * x) / PX, (2 * Math.PI * y) / PX]
-      const sway = 0.5 * Math.sin(u) + 0.3 * Math.sin(2 * u + v)
-      const rings = Math.sin(5 * v + 2.2 * sway + 1.3 * Math.sin(2 * v + u))
-      const fibres = Math.sin(37 * v + 1.7 * Math.sin(3 * u + 5 * v)) + 0.6 * Math.sin(83 * v + Math.sin(u))
-      const light = 0.84 + 0.11 * rings + 0.035 * fibres
-      picture.data.set([255 * light, 255 * light * 0.985, 255 * light * 0.96, 255], 4 * (y * PX + x))
-    }
+  const picture = c.createImageData(GRAIN_PX, GRAIN_PX)
+  const rgb = grainPicture()
+  for (let i = 0; i < GRAIN_PX ** 2; i++)
+    picture.data.set([rgb[3 * i]!, rgb[3 * i + 1]!, rgb[3 * i + 2]!, 255], 4 * i)
   c.putImageData(picture, 0, 0)
   return textureOf(canvas, GRAIN_MM)
 }
