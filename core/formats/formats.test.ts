@@ -55,6 +55,12 @@ describe('OBJ', () => {
     const source = text(writeObj([{ name: 'ink bottle', mesh }]))
     expect(source.match(/^v /gm)).toHaveLength(mesh.positions.length / 3)
     expect(source).toContain('o ink_bottle')
+    // Four rings between the poles: three bands of quads, and a fan at each end.
+    const faces = [...source.matchAll(/^f (.+)$/gm)].map((m) => m[1]!.split(' ').length)
+    expect([faces.filter((n) => n === 4).length, faces.filter((n) => n === 3).length]).toEqual([
+      3 * 37,
+      2 * 37,
+    ])
     const group = new OBJLoader().parse(source)
     const geometry = (group.children[0] as ThreeMesh).geometry
     expect(soupVolume(geometry.getAttribute('position').array) / meshVolume(mesh)).toBeCloseTo(1, 6)

@@ -31,7 +31,7 @@ const USUAL_AXES: ObjAxes = { unit: 'mm', up: 'z' }
 const remark = ({ unit, up }: ObjAxes) => `# Baldacchino. Unit: ${unit}. Axis: ${up}, up.`
 
 /**
- * Wavefront OBJ text, an object a solid: positions, one a point, and faces; with texture coordinates and normals where they
+ * Wavefront OBJ text, an object a solid: positions, one a point, and faces, quads where the sides are; with texture coordinates and normals where they
  * are given, and groups by material. One-based indices. Numbers are written with up to nine significant digits,
  * more than a float32 reader keeps.
  */
@@ -60,11 +60,15 @@ export function writeObj(
       return `${v}/${c}/${c}`
     }
     const begins = new Map(runs.map((run) => [run.from, run.material]))
-    for (let i = 0; i < t.length; i += 3) {
+    for (let i = 0; i < t.length;) {
       const material = begins.get(i)
       if (materials && material !== undefined)
         lines.push(`g ${oneWord(name)}_${oneWord(materials.materials[material]!.name)}`, `usemtl ${oneWord(materials.materials[material]!.name)}`) // prettier-ignore
-      lines.push(`f ${corner(i)} ${corner(i + 1)} ${corner(i + 2)}`)
+      // Sides between two rows come as two triangles a-b-c, a-c-d.
+      const quad = !begins.has(i + 3) && isQuad(mesh, i) && (!buffers || sameCorners(buffers.indices, i))
+      const corners = quad ? [i, i + 1, i + 2, i + 5] : [i, i + 1, i + 2]
+      lines.push(`f ${corners.map(corner).join(' ')}`)
+      i += quad ? 6 : 3
     }
     first += p.length / 3
     if (uvs) firstCorner += uvs.length / 2
@@ -72,6 +76,29 @@ export function writeObj(
   lines.push('')
   return encodeText(lines.join('\n'))
 }
+
+/** Corners of a quad lie this near to one plane, as a share of its longer diagonal: rounding, as sides of what is turned are plane. */
+const PLANE = 1e-6
+
+/** Two triangles one after the other that are a plane quad a-b-c-d, split from a to c. */
+function isQuad({ positions: p, triangles: t }: Mesh, i: number): boolean {
+  if (i + 5 >= t.length || t[i] !== t[i + 3] || t[i + 2] !== t[i + 4]) return false
+  const [a, b, c, d] = [t[i]!, t[i + 1]!, t[i + 2]!, t[i + 5]!]
+  if (b === d) return false
+  const from = (v: number) => [0, 1, 2].map((k) => p[3 * v + k]! - p[3 * a + k]!) as [number, number, number]
+  const [ab, ac, ad] = [from(b), from(c), from(d)]
+  const [n, m] = [cross(ab, ac), cross(ac, ad)]
+  const size = Math.max(Math.hypot(...ac), Math.hypot(ab[0] - ad[0], ab[1] - ad[1], ab[2] - ad[2]))
+  // Plane, and both halves on the same side.
+  return Math.abs(dot(n, ad)) <= PLANE * size * Math.hypot(...n) && dot(n, m) > 0
+}
+
+/** The shared corners carry the same normal and texture coordinate in both triangles. */
+const sameCorners = (indices: Uint32Array, i: number) => indices[i] === indices[i + 3] && indices[i + 2] === indices[i + 4] // prettier-ignore
+
+type Vector = readonly [number, number, number]
+const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]] // prettier-ignore
+const dot = (a: Vector, b: Vector) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
 const oneWord = (name: string) => name.replace(/\s+/g, '_') || 'piece'
 
