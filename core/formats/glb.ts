@@ -21,12 +21,11 @@ export interface GlbMaterial {
   picture?: GlbPicture
 }
 
-/** A picture on a surface: a file, and how long its edges are, mm along u and v of the texture coordinates. */
+/** A picture on a surface: a file, and [a b c d e f] from texture coordinates u, v in mm to s = a u + b v + c to the right, t = d u + e v + f up. */
 export interface GlbPicture {
   bytes: Uint8Array
   mediaType: 'image/png' | 'image/jpeg'
-  uMm: number
-  vMm: number
+  matrix: readonly [number, number, number, number, number, number]
 }
 
 export interface GlbSolid {
@@ -100,7 +99,7 @@ export function writeGlb({ materials, levels = [], ...own }: GlbScene): Uint8Arr
   const meshes: object[] = []
   const scenes = [own, ...levels].map(({ name, solids, extras }) => {
     const first = meshes.length
-    meshes.push(...solids.map((s) => ({ name: s.name, primitives: primitivesOf(s, binary) })))
+    meshes.push(...solids.map((s) => ({ name: s.name, primitives: primitivesOf(s, materials, binary) })))
     const root = nodes.length
     if (solids.length === 1) nodes.push({ name, mesh: first, extras })
     else {
@@ -112,13 +111,11 @@ export function writeGlb({ materials, levels = [], ...own }: GlbScene): Uint8Arr
   // Views of pictures come behind those of the meshes.
   const pictures = [...new Set(materials.flatMap((m) => m.picture ?? []))]
   const files = pictures.map((p) => binary.addFile(p.bytes))
-  const used = [
-    ...(transparent ? ['KHR_materials_transmission', 'KHR_materials_ior', 'KHR_materials_volume'] : []),
-    ...(pictures.length ? ['KHR_texture_transform'] : []),
-  ]
   const json = {
     asset: { version: '2.0', generator: 'Baldacchino' },
-    ...(used.length > 0 && { extensionsUsed: used }),
+    ...(transparent && {
+      extensionsUsed: ['KHR_materials_transmission', 'KHR_materials_ior', 'KHR_materials_volume'],
+    }),
     scene: 0,
     scenes,
     nodes,
@@ -156,13 +153,18 @@ export function writeGlb({ materials, levels = [], ...own }: GlbScene): Uint8Arr
   return bytes
 }
 
-function primitivesOf({ buffers, runs }: GlbSolid, binary: BinaryPart): object[] {
+function primitivesOf(
+  { buffers, runs }: GlbSolid,
+  materials: readonly GlbMaterial[],
+  binary: BinaryPart,
+): object[] {
   const positions = turned(buffers.positions, 0.001)
   const attributes = {
     POSITION: binary.add(positions, 'VEC3', bounds(positions)),
     NORMAL: binary.add(turned(buffers.normals, 1), 'VEC3'),
-    ...(buffers.uvs && { TEXCOORD_0: binary.add(buffers.uvs, 'VEC2') }),
   }
+  // In mm, for those without a picture.
+  let plain: number | null = null
   const used = [...new Set(runs.map((r) => r.material))].sort((a, b) => a - b)
   return used.map((material) => {
     const parts = runs.flatMap((r, k) =>
@@ -174,25 +176,34 @@ function primitivesOf({ buffers, runs }: GlbSolid, binary: BinaryPart): object[]
       indices.set(part, at)
       at += part.length
     }
-    return { attributes, indices: binary.add(indices, 'SCALAR'), material }
+    const picture = materials[material]?.picture
+    // A picture brings texture coordinates of its own, 0 to 1 over it.
+    const coordinates = (uvs: Float32Array) =>
+      picture ? binary.add(onPicture(uvs, picture.matrix), 'VEC2') : (plain ??= binary.add(uvs, 'VEC2'))
+    const own = buffers.uvs ? { TEXCOORD_0: coordinates(buffers.uvs) } : {}
+    return { attributes: { ...attributes, ...own }, indices: binary.add(indices, 'SCALAR'), material }
   })
 }
 
+/** Places on a picture, from its upper left corner as glTF counts them. */
+function onPicture(uvs: Float32Array, [a, b, c, d, e, f]: GlbPicture['matrix']): Float32Array {
+  const out = new Float32Array(uvs.length)
+  for (let i = 0; i < uvs.length; i += 2) {
+    const [u, v] = [uvs[i]!, uvs[i + 1]!]
+    out[i] = a * u + b * v + c
+    out[i + 1] = 1 - (d * u + e * v + f)
+  }
+  return out
+}
+
 function materialJson(material: GlbMaterial, texture: number | null): object {
-  const { picture } = material
   return {
     name: material.name,
     pbrMetallicRoughness: {
       baseColorFactor: [...material.colour, 1],
       metallicFactor: material.metallic,
       roughnessFactor: material.roughness,
-      // Texture coordinates are mm.
-      ...(picture && {
-        baseColorTexture: {
-          index: texture,
-          extensions: { KHR_texture_transform: { scale: [1 / picture.uMm, 1 / picture.vMm] } },
-        },
-      }),
+      ...(texture !== null && { baseColorTexture: { index: texture } }),
     },
     ...(material.ior !== undefined && {
       extensions: {

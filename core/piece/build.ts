@@ -79,13 +79,13 @@ function buildCage(
     runs: [{ from: 0, surface: 0 }],
     edges: edgesOfPoly(poly),
   }
-  return { solids: [body], surfaces: bodySurfaces(document), problems: [], assembly: null }
+  return { solids: [body], surfaces: bodySurfaces(document, solid.flat), problems: [], assembly: null }
 }
 
 function buildBody(document: Making, solid: SolidProfile, options: BuildOptions): Build {
   const { sides } = document.solid
   const { flat, surfaces: chords } = zonedProfile(solid.flat, document.zones, solid.hollow)
-  const surfaces = bodySurfaces(document)
+  const surfaces = bodySurfaces(document, solid.flat)
   const turn = options.cutOpen ? rest(options.cutOpen) : (document.solid.turn ?? undefined)
   const mapping = options.mapped ? (document.solid.mapping ?? PLAIN_MAPPING) : undefined
   const buffers = shadingBuffers(flat, sides, turn, mapping)

@@ -13,6 +13,7 @@ import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-c
 import { readOutline, usualFit } from './outline'
 import { solvedOf } from './solved'
 import type {
+  SurfacePicture,
   Checkpoint,
   Part,
   PieceDocument,
@@ -84,6 +85,7 @@ export type Command =
   | { type: 'set-cage'; cage: PieceDocument['solid']['cage'] }
   | { type: 'set-mapping'; mapping: PieceDocument['solid']['mapping'] }
   | { type: 'set-material'; material: string | null }
+  | { type: 'set-picture'; picture: SurfacePicture | null }
   | { type: 'set-part'; part: Part }
   | { type: 'remove-part'; id: string }
   /** Before or behind its neighbour: parts work one after the other. */
@@ -129,6 +131,7 @@ const LABELS: Record<Command['type'], string> = {
   'set-cage': 'change the mesh of quads',
   'set-mapping': 'change how it is unrolled',
   'set-material': 'change the material',
+  'set-picture': 'change the picture on the surface',
   'set-part': 'change a part',
   'remove-part': 'remove a part',
   'move-part': 'change the order of parts',
@@ -186,6 +189,8 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
       return { ...document, solid: { ...document.solid, cage: command.cage } }
     case 'set-mapping':
       return { ...document, solid: { ...document.solid, mapping: command.mapping } }
+    case 'set-picture':
+      return { ...document, solid: { ...document.solid, picture: command.picture } }
     case 'set-material':
       return { ...document, solid: { ...document.solid, material: command.material } }
     case 'set-part':

@@ -9,6 +9,7 @@ import { build, meshesOf, type Build } from './build'
 import { derive, type SolidProfile } from './derive'
 import { materialOf, PLAIN_LOOK, type Look } from './materials'
 import type { PieceDocument } from './schema'
+import type { LaidPicture } from './surface-picture'
 
 /** Everything a mesh format may want to know of one solid, at its finished size, mm. */
 export interface FinishedSolid {
@@ -24,7 +25,7 @@ export interface FinishedSolid {
 export interface Finished {
   solids: FinishedSolid[]
   /** Looks by number, one a material. */
-  looks: (Look & { name: string; grain: boolean })[]
+  looks: (Look & { name: string; grain: boolean; laid?: LaidPicture })[]
   /** Of the wall, or of the whole piece, for what lets light through. */
   thicknessMm: number
   /** What a GLB says of the piece. */
@@ -81,14 +82,12 @@ export function finishedMeshes(
   const grow = <T extends Float32Array | Float64Array>(list: T) => (factor === 1 ? list : (list.map((v) => v * factor) as T)) // prettier-ignore
   const looks = built.surfaces.map((surface) => {
     const material = materialOf(surface.material)
-    return {
-      ...(material?.look ?? PLAIN_LOOK),
-      name: material?.name ?? 'plain',
-      grain: material?.grain ?? false,
-    }
+    const laid = surface.picture
+    const name = `${material?.name ?? 'plain'}${laid ? ', with its picture' : ''}`
+    return { ...(material?.look ?? PLAIN_LOOK), name, grain: material?.grain ?? false, laid }
   })
   // Surfaces of one material are one material of the file.
-  const first = looks.map((look) => looks.findIndex((l) => l.name === look.name))
+  const first = looks.map((look) => looks.findIndex((l) => l.name === look.name && l.laid === look.laid))
   const kept = [...new Set(first)]
   const solids = built.solids
     .map(({ id, name, buffers, runs }, k) => ({

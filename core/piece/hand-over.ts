@@ -2,7 +2,7 @@ import { CoreError } from '../errors'
 import { archive } from '../formats/archive'
 import { csv } from '../formats/csv'
 import { dxf } from '../formats/dxf'
-import { glb, type GlbPicture } from '../formats/glb'
+import { glb, type GlbMaterial, type GlbPicture } from '../formats/glb'
 import { obj, quads, writeMtl, type ObjAxes } from '../formats/obj'
 import { ply } from '../formats/ply'
 import { step, type StepSolid } from '../formats/step'
@@ -42,12 +42,17 @@ export interface HandOverOptions extends Omit<FinishOptions, 'mapped'> {
   /** ISO 8601, for formats that carry one; default: none in particular, so that the same piece gives the same bytes. */
   timeStamp?: string
   axes?: MeshAxes
+  /** The files of pictures laid on surfaces, by SHA-256; those that aren't there are left out of a GLB. */
+  pictures?: ReadonlyMap<string, PictureFile>
   /** Sides of lighter meshes that a GLB carries beside its own, in scenes of their own; default: none. */
   lighter?: readonly number[]
 }
 
 /** When nobody says when: formats that must carry a time stamp carry this. */
 export const NO_TIME = '1970-01-01T00:00:00'
+
+/** A picture that a GLB can carry. */
+export type PictureFile = Pick<GlbPicture, 'bytes' | 'mediaType'>
 
 /** A file with its name. */
 export type NamedFile = readonly [name: string, bytes: Uint8Array<ArrayBuffer>]
@@ -131,7 +136,7 @@ function writerOf(
       }
       case 'glb': {
         const lighter = (options.lighter ?? []).map((sides) => finishedMeshes(document, solid, { ...options, sides, mapped })) // prettier-ignore
-        return writeGlb(name, meshes(), lighter)
+        return writeGlb(name, meshes(), lighter, options.pictures)
       }
       default:
         return writeMeshes(format, name, meshes(), { axes, baseName })
@@ -145,9 +150,18 @@ function writerOf(
 
 const mtlName = (baseName: string) => `${baseName}.mtl`
 
-function writeGlb(name: string, { solids, looks, thicknessMm, facts }: Finished, lighter: Finished[]) {
+function writeGlb(
+  name: string,
+  { solids, looks, thicknessMm, facts }: Finished,
+  lighter: Finished[],
+  pictures: HandOverOptions['pictures'],
+) {
   const grain = looks.some((look) => look.grain) ? grainFile() : undefined
-  const materials = looks.map((look) => ({ ...look, thickness: thicknessMm / 1000, picture: look.grain ? grain : undefined })) // prettier-ignore
+  const materials = looks.map((look): GlbMaterial => {
+    const file = look.laid && pictures?.get(look.laid.sha256)
+    const picture = file && look.laid ? { ...file, matrix: look.laid.matrix } : look.grain ? grain : undefined
+    return { ...look, thickness: thicknessMm / 1000, picture }
+  })
   const levels = lighter.map((l) => ({
     name: `${name}, ${l.facts['sides']} sides`,
     solids: l.solids,
@@ -159,7 +173,7 @@ function writeGlb(name: string, { solids, looks, thicknessMm, facts }: Finished,
 /** The grain of woods, as their pictures on the bench show it. */
 function grainFile(): GlbPicture {
   const bytes = writePng(grainPicture(), GRAIN_PX, GRAIN_PX)
-  return { bytes, mediaType: 'image/png', uMm: GRAIN_MM, vMm: GRAIN_MM }
+  return { bytes, mediaType: 'image/png', matrix: [1 / GRAIN_MM, 0, 0, 0, 1 / GRAIN_MM, 0] }
 }
 
 type MeshFormat = 'stl' | '3mf' | 'obj' | 'ply'

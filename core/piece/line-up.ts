@@ -75,6 +75,30 @@ function photoOf(
   return { sha256: photo.sha256, width: photo.width, height: photo.height, matrix }
 }
 
+/** What sets a variant apart from the piece it comes from. */
+export interface Variant {
+  name: string
+  /** Null: as it was. */
+  material: string | null
+  /** Finished ÷ the finished size it had. */
+  factor: number
+}
+
+/** The same shape under another name, of another material or size. */
+export function variantOf(document: PieceDocument, { name, material, factor }: Variant): PieceDocument {
+  const { finish } = document.calibration
+  const grown = {
+    factor: finish.factor * factor,
+    text: factor === 1 ? finish.text : `variant of ${document.name}`.slice(0, 60),
+  }
+  return {
+    ...document,
+    name: name.trim().slice(0, 120) || document.name,
+    calibration: { ...document.calibration, finish: grown },
+    solid: { ...document.solid, material: material ?? document.solid.material },
+  }
+}
+
 /** What may be made to agree between pieces. */
 export type AgreedSize = 'height' | 'diameter'
 

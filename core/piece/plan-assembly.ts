@@ -3,25 +3,37 @@ import { below, fillRange } from '../measure/capacity'
 import { flatten, type FlatProfile } from '../profile/flatten'
 import type { ProfileNode } from '../profile/profile'
 import { backwards, closedLevel, endOf, startOf, type Segment } from '../profile/segments'
-import { partProblem, type AssemblyPlan, type PartProblem, type PlannedPart } from '../solid/assemble'
+import {
+  partProblem,
+  PLAIN_MAPPING,
+  type AssemblyPlan,
+  type PartProblem,
+  type PlannedPart,
+} from '../solid/assemble'
 import type { PartShape } from '../solid/part-shapes'
 import { sidesARepeat } from '../solid/rhythm'
 import { requireSqueeze, squeezeLevels, type Squeeze } from '../solid/squeeze'
 import { turnedProfile, type SolidProfile } from './derive'
-import type { Part, PieceDocument } from './schema'
+import type { Part, PieceDocument, SurfacePicture, Zone } from './schema'
+import { laidPicture, type LaidPicture } from './surface-picture'
 import { cutAtLevels, zonedProfile } from './zones'
 
 /** A surface, by its number: of what it is, and its material; null where none was chosen. */
 export interface Surface {
   kind: 'body' | 'zone' | Part['relation']
   material: string | null
+  /** What is laid on it. */
+  picture?: LaidPicture
 }
 
 /** The surfaces of a body and its zones, in the order of their numbers. */
-export function bodySurfaces({ solid: { material = null }, zones }: Making): Surface[] {
+export function bodySurfaces({ solid, zones }: Making, flat: FlatProfile): Surface[] {
+  const { material = null, mapping = PLAIN_MAPPING } = solid
+  const laid = (picture: SurfacePicture | null | undefined, zone: Zone | null) =>
+    picture ? { picture: laidPicture(picture, flat, mapping, zone) } : {}
   return [
-    { kind: 'body', material },
-    ...zones.map((z) => ({ kind: 'zone' as const, material: z.material ?? material })),
+    { kind: 'body', material, ...laid(solid.picture, null) },
+    ...zones.map((z) => ({ kind: 'zone' as const, material: z.material ?? material, ...laid(z.picture, z) })),
   ]
 }
 
@@ -44,7 +56,7 @@ export function isAssembled({ parts }: Pick<PieceDocument, 'parts'>): boolean {
 export function planAssembly(document: Making, solid: SolidProfile): PlannedAssembly {
   const { sides, turn, mapping, material = null } = document.solid
   const squeezes: Squeeze[] = []
-  const surfaces = bodySurfaces(document)
+  const surfaces = bodySurfaces(document, solid.flat)
   const problems: PlannedAssembly['problems'] = []
   const parts: PlannedPart[] = []
   for (const part of document.parts) {

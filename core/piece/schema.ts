@@ -302,6 +302,20 @@ const Part = v.object({
   clearanceMm: v.nullable(Positive(1000)),
 })
 
+/** A picture laid on a surface: its place in mm of the surface, its turn about its own middle. */
+const SurfacePicture = v.object({
+  sha256: Sha256,
+  fileName: v.pipe(v.string(), v.maxLength(255)),
+  mediaType: v.picklist(['image/jpeg', 'image/png', 'image/webp']),
+  width: Count(1, 100_000),
+  height: Count(1, 100_000),
+  /** How wide it is, around. */
+  acrossMm: Positive(),
+  turn: Angle,
+  upMm: Coordinate,
+  aroundMm: Coordinate,
+})
+
 /** A band between two levels with its own material. */
 const Zone = v.object({
   id: Id,
@@ -309,6 +323,7 @@ const Zone = v.object({
   fromMm: Coordinate,
   toMm: Coordinate,
   material: v.nullable(v.pipe(v.string(), v.maxLength(60))),
+  picture: v.optional(v.nullable(SurfacePicture)),
 })
 
 /** What a piece is made of: kept whole by a checkpoint. */
@@ -351,6 +366,7 @@ const MAKING = {
     mapping: v.optional(v.object({ seam: Angle, way: v.picklist(['straight', 'even']) })),
     /** One of MATERIALS. */
     material: v.optional(v.nullable(v.pipe(v.string(), v.maxLength(60)))),
+    picture: v.optional(v.nullable(SurfacePicture)),
   }),
   parts: v.pipe(v.array(Part), v.maxLength(60, 'A piece may have up to 60 parts.')),
   zones: v.pipe(v.array(Zone), v.maxLength(30, 'A piece may have up to 30 zones.')),
@@ -384,13 +400,16 @@ export type Station = PieceDocument['stations'][number]
 export type Checkpoint = PieceDocument['checkpoints'][number]
 export type Part = PieceDocument['parts'][number]
 export type Zone = PieceDocument['zones'][number]
+export type SurfacePicture = v.InferOutput<typeof SurfacePicture>
 
-/** The stored photos that a document needs: its own, those kept for reference, and those of its checkpoints. */
+/** The stored pictures that a document needs: its own photo, those kept for reference, those laid on surfaces, and those of its checkpoints. */
 export function photosOf(document: PieceDocument): string[] {
   const states = [document, ...document.checkpoints.map((c) => c.state)]
-  const all = states.flatMap(({ photo, references }) => [
+  const all = states.flatMap(({ photo, references, solid, zones }) => [
     photo?.sha256,
     ...references.map((r) => r.photo.sha256),
+    solid.picture?.sha256,
+    ...zones.map((z) => z.picture?.sha256),
   ])
   return [...new Set(all.filter((sha) => sha !== undefined))]
 }

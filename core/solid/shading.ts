@@ -118,8 +118,8 @@ function unrolled(
   return uvs
 }
 
-/** Mean of the radius over the surface, mm. */
-function meanRadius(points: Float64Array): number {
+/** Mean of the radius over the surface, mm: texture coordinates of the straight way are in mm there. */
+export function meanRadius(points: Float64Array): number {
   let [area, moment] = [0, 0]
   for (let i = 0; i + 3 < points.length; i += 2) {
     const r = (points[i]! + points[i + 2]!) / 2

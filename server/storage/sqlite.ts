@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import { mkdirSync } from 'node:fs'
 import { dirname } from 'node:path'
-import { DataTypes, Op, QueryTypes, Sequelize, type Model, type ModelStatic } from 'sequelize'
+import { DataTypes, Op, Sequelize, type Model, type ModelStatic } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { readDocument } from '../../core/piece/migrate'
-import type { PieceDocument } from '../../core/piece/schema'
+import { photosOf, type PieceDocument } from '../../core/piece/schema'
 import type { PhotoFacts } from '../photos/inspect'
 import { migrations } from './migrations'
 import type { ListedPiece, SaveResult, Storage, StoredPiece } from './storage'
@@ -181,25 +181,24 @@ export class SqliteStorage implements Storage {
   async purge(before: Date): Promise<void> {
     const limit = before.toISOString()
     await this.pieces.destroy({ where: { deletedAt: { [Op.lt]: limit } } })
-    await this.sequelize.query(
-      `DELETE FROM photos WHERE addedAt < ?
-        AND sha256 NOT IN (SELECT photoSha256 FROM pieces WHERE photoSha256 IS NOT NULL)
-        AND sha256 NOT IN (SELECT json_extract(kept.value, '$.photo.sha256')
-                             FROM pieces, json_each(pieces.document, '$.references') AS kept
-                            WHERE json_extract(kept.value, '$.photo.sha256') IS NOT NULL)
-        AND sha256 NOT IN (SELECT json_extract(kept.value, '$.state.photo.sha256')
-                             FROM pieces, json_each(pieces.document, '$.checkpoints') AS kept
-                            WHERE json_extract(kept.value, '$.state.photo.sha256') IS NOT NULL)
-        AND sha256 NOT IN (SELECT json_extract(other.value, '$.photo.sha256')
-                             FROM pieces, json_each(pieces.document, '$.checkpoints') AS kept,
-                                  json_each(kept.value, '$.state.references') AS other
-                            WHERE json_extract(other.value, '$.photo.sha256') IS NOT NULL)`,
-      { replacements: [limit], type: QueryTypes.DELETE },
-    )
+    const rows = (await this.pieces.findAll({ attributes: ['document'], raw: true })) as unknown as PieceRow[]
+    const used = usedPhotos(rows)
+    if (!used) return
+    const old = (await this.photos.findAll({ where: { addedAt: { [Op.lt]: limit } }, attributes: ['sha256'], raw: true })) as unknown as PhotoRow[] // prettier-ignore
+    await this.photos.destroy({ where: { sha256: old.map((p) => p.sha256).filter((sha) => !used.has(sha)) } })
   }
 
   async close(): Promise<void> {
     await this.sequelize.close()
+  }
+}
+
+/** Photos that any of the pieces needs; null where one can't be read, so that nothing of it is lost. */
+function usedPhotos(rows: readonly PieceRow[]): Set<string> | null {
+  try {
+    return new Set(rows.flatMap((row) => photosOf(readDocument(JSON.parse(row.document)))))
+  } catch {
+    return null
   }
 }
 

@@ -127,6 +127,41 @@ test('unit, upward axis and kind of sheet are chosen; a sheet is looked at befor
   await expect(page.getByTestId('sheet-preview')).toBeHidden()
 })
 
+test('artwork laid round a zone goes into the GLB, and comes off again', async ({ page }) => {
+  const problems = watchConsole(page)
+  const bench = new BenchDriver(page)
+  await openCopy(page, 'Ink bottle', 'solid')
+  await page.getByText('Zones', { exact: true }).click()
+  await page.getByRole('button', { name: 'Add a zone' }).click()
+  for (const [label, mm] of [
+    ['To', '60 mm'],
+    ['From', '20 mm'],
+  ] as const) {
+    await page.getByLabel(label, { exact: true }).fill(mm)
+    await page.keyboard.press('Enter')
+  }
+  const art = await sharp({ create: { width: 400, height: 80, channels: 3, background: '#c8a040' } })
+    .webp()
+    .toBuffer()
+  await page.getByLabel('File of the picture on Zone 1').setInputFiles({ name: 'art.webp', mimeType: 'image/webp', buffer: art }) // prettier-ignore
+  // Once round the belly of 66 mm.
+  await expect(page.getByLabel('Wide')).toHaveValue(/^207\.[23]\d mm$/)
+  await page.getByTestId('stage-hand-over').click()
+  const glb = (await save(page, 'ink-bottle-copy.glb')).bytes
+  const report = await validateBytes(new Uint8Array(glb))
+  expect([report.issues.numErrors, report.issues.numWarnings]).toEqual([0, 0])
+  const document = await new NodeIO().readBinary(new Uint8Array(glb))
+  const [texture] = document.getRoot().listTextures()
+  // WebP is no picture of plain glTF.
+  expect(texture!.getMimeType()).toBe('image/png')
+  expect(texture!.getSize()).toEqual([400, 80])
+  await page.getByTestId('stage-solid').click()
+  await page.getByRole('button', { name: 'Take the picture off' }).click()
+  await expect(page.getByLabel('Wide')).toBeHidden()
+  await bench.saved()
+  expect(problems).toEqual([])
+})
+
 test('the terminal writes the same exact files from the same document', async ({ page }) => {
   await openCopy(page, 'Water glass', 'hand-over')
   const id = /piece\/([^/]+)/.exec(page.url())![1]!

@@ -49,6 +49,20 @@ test('a set stands at one scale, is put in order by dragging, agrees in size, an
   await page.getByLabel('Agree with').selectOption({ index: 1 })
   await expect(row).toContainText('112.01 mm')
 
+  await page.getByLabel('Variant of Ninepin (copy)').click()
+  await page.getByLabel('Name of the variant').fill('Ninepin in walnut')
+  await page
+    .getByRole('dialog')
+    .or(page.locator('.ant-popover'))
+    .getByLabel('Material')
+    .last()
+    .selectOption('walnut')
+  await page.getByRole('button', { name: 'Make the variant' }).click()
+  await expect
+    .poll(() => standing(page))
+    .toEqual(['Ninepin (copy)', 'Ninepin in walnut', 'Ink bottle (copy)'])
+  await expect(page.getByTestId('sizes').getByRole('row', { name: /walnut/ })).toContainText('Walnut')
+
   for (const way of ['Photos', 'Solids']) {
     await page.getByText(way, { exact: true }).click()
     await expect(page.getByTestId('standing').first().locator('image')).toBeVisible({ timeout: 20_000 })
@@ -67,8 +81,8 @@ test('a set stands at one scale, is put in order by dragging, agrees in size, an
 
   await page.getByRole('link', { name: 'Cabinet' }).click()
   await page.getByLabel('Archive or document of pieces').setInputFiles({ name: 'two-things.zip', mimeType: 'application/zip', buffer: archive }) // prettier-ignore
-  await expect(page.getByText('2 pieces taken in as the set “Two things (2)”.')).toBeVisible()
-  await expect(page.getByRole('region', { name: 'Two things (2)' }).getByTestId('piece-card')).toHaveCount(2)
+  await expect(page.getByText('3 pieces taken in as the set “Two things (2)”.')).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Two things (2)' }).getByTestId('piece-card')).toHaveCount(3)
   await page.getByLabel('Archive or document of pieces').setInputFiles({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('nothing') }) // prettier-ignore
   await expect(page.getByText(/no readable ZIP archive/)).toBeVisible()
   // The refusals are the server's, and the only words on the console.

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import { strFromU8, unzipSync } from 'fflate'
 import { expect, test } from '@playwright/test'
 import { BenchDriver, copyOf, demoPhoto, watchConsole } from './bench-page'
 
@@ -100,9 +101,8 @@ test('the real height corrects the scale; a finished size goes into the files', 
     page.waitForEvent('download'),
     page.getByRole('button', { name: /copy\.obj$/ }).click(),
   ])
-  const z = [...readFileSync(await download.path(), 'utf8').matchAll(/^v \S+ \S+ (\S+)/gm)].map((m) =>
-    Number(m[1]),
-  )
+  const obj = strFromU8(unzipSync(readFileSync(await download.path()))['ink-bottle-copy.obj']!)
+  const z = [...obj.matchAll(/^v \S+ \S+ (\S+)/gm)].map((m) => Number(m[1]))
   expect(Math.max(...z) - Math.min(...z)).toBeCloseTo(56, 1)
   await page.request.delete(`/api/pieces/${id}`)
 })

@@ -1,11 +1,42 @@
 import { GRAIN_MM, GRAIN_PX, grainPicture } from '../../core/picture/grain'
-import { CanvasTexture, RepeatWrapping, SRGBColorSpace, type Texture } from 'three'
+import { CanvasTexture, RepeatWrapping, SRGBColorSpace, Texture } from 'three'
 
 export type Pattern = 'check' | 'grain'
 
 /** Edge of a square of the check pattern, mm. */
 export const CHECK_MM = 10
 const PX = 256
+
+/** A loaded picture, and where it lies: see `LaidPicture`. */
+export interface ShownPicture {
+  image: HTMLImageElement
+  matrix: readonly [number, number, number, number, number, number]
+}
+
+/** Textures of pictures by image; where one lies on several surfaces, one each. */
+const laid = new WeakMap<HTMLImageElement, Map<string, Texture>>()
+
+/** A picture as a texture over texture coordinates in mm. */
+export function pictureTexture({ image, matrix }: ShownPicture): Texture {
+  const own = laid.get(image) ?? new Map<string, Texture>()
+  laid.set(image, own)
+  const key = matrix.join()
+  let texture = own.get(key)
+  if (!texture) {
+    texture = new Texture(image)
+    texture.wrapS = texture.wrapT = RepeatWrapping
+    texture.colorSpace = SRGBColorSpace
+    texture.anisotropy = 4
+    texture.matrixAutoUpdate = false
+    const [a, b, c, d, e, f] = matrix
+    texture.matrix.set(a, b, c, d, e, f, 0, 0, 1)
+    texture.needsUpdate = true
+    // Only the last few places: while one is dragged about, many come and go.
+    if (own.size > 8) own.clear()
+    own.set(key, texture)
+  }
+  return texture
+}
 
 const kept = new Map<Pattern, Texture>()
 

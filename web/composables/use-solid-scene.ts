@@ -22,7 +22,7 @@ import {
   WireframeGeometry,
 } from 'three'
 import type { NearView } from '../../core/camera/view'
-import { patternOf, type Pattern } from './patterns'
+import { patternOf, pictureTexture, type Pattern, type ShownPicture } from './patterns'
 import type { BuiltSolid } from '../../core/piece/build'
 
 /** Where the camera stands, and how world millimetres map to the pane. */
@@ -53,6 +53,8 @@ export interface SurfaceLook {
   opacity: number
   /** Laid on it by its texture coordinates. */
   pattern?: Pattern
+  /** A picture laid on it in place of a pattern. */
+  picture?: ShownPicture
 }
 
 /** Draws the solid by parallel rays, so that one millimetre is as long everywhere as on the photo's scale. */
@@ -281,8 +283,8 @@ function newMaterial(): MeshStandardMaterial {
 }
 
 function dress(material: MeshStandardMaterial, look: SurfaceLook): void {
-  const { colour, roughness, metallic, glow, opacity, pattern } = look
-  const map = pattern ? patternOf(pattern) : null
+  const { colour, roughness, metallic, glow, opacity, pattern, picture } = look
+  const map = picture ? pictureTexture(picture) : pattern ? patternOf(pattern) : null
   if (material.map !== map) {
     material.map = map
     material.needsUpdate = true

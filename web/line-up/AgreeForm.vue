@@ -66,21 +66,4 @@ function chosen(id: string) {
   </div>
 </template>
 
-<style scoped>
-.form {
-  display: grid;
-  gap: 9px;
-  width: 290px;
-}
-.form :deep(.pair),
-.form :deep(.field) {
-  display: grid;
-  grid-template-columns: 60px minmax(0, 1fr);
-  gap: 8px;
-  align-items: center;
-}
-.form :deep(select) {
-  width: 100%;
-  min-width: 0;
-}
-</style>
+<style scoped src="./form.css"></style>

@@ -23,7 +23,7 @@ const route = useRoute()
 const setName = String(route.params.set)
 document.title = `${setName} – Baldacchino`
 const preferences = usePreferences()
-const { pieces, shown, waiting, failure, pictures, boxes, load, arrange, agree, release, paint } =
+const { pieces, shown, waiting, failure, pictures, boxes, load, arrange, agree, vary, release, paint } =
   useLineUp(setName)
 onMounted(load)
 
@@ -203,6 +203,7 @@ async function agreeAll(size: AgreedSize, mm: number, text: string) {
           :unit="unit"
           @agree="(id, ...how) => agree([id], ...how)"
           @release="release"
+          @vary="vary"
         />
         <p v-if="waiting.length" class="soft">
           Not shown, as they have no scale or no closed half-profile yet:

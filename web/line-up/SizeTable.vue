@@ -1,18 +1,21 @@
 <script setup lang="ts">
 import { Button as AButton, Popover as APopover } from 'ant-design-vue'
 import { computed, ref } from 'vue'
-import type { AgreedSize, LineUpEntry } from '../../core/piece/line-up'
+import type { AgreedSize, LineUpEntry, Variant } from '../../core/piece/line-up'
 import { ERROR_NOTE, LINE_UP_COLUMNS, lineUpCells, PARTS_NOTE } from '../../core/piece/line-up-sheet'
 import type { DisplayUnit } from '../../core/units/units'
 import AgreeForm from './AgreeForm.vue'
+import VariantForm from './VariantForm.vue'
 
 /** Sizes, volumes and masses of all pieces of a set. */
 const props = defineProps<{ pieces: readonly { id: string; entry: LineUpEntry }[]; unit: DisplayUnit }>()
 const emit = defineEmits<{
   agree: [id: string, size: AgreedSize, mm: number, text: string]
   release: [id: string]
+  vary: [id: string, variant: Variant]
 }>()
 const open = ref<string | null>(null)
+const varied = ref<string | null>(null)
 const rows = computed(() => props.pieces.map((p) => ({ ...p, cells: lineUpCells(p.entry, props.unit) })))
 const hasParts = computed(() => props.pieces.some((p) => p.entry.hasParts))
 </script>
@@ -49,6 +52,18 @@ const hasParts = computed(() => props.pieces.some((p) => p.entry.hasParts))
                 @agree="(...how) => ((open = null), emit('agree', row.id, ...how))"
                 @release="((open = null), emit('release', row.id))"
               />
+            </template>
+          </APopover>
+          <APopover
+            trigger="click"
+            placement="topRight"
+            :title="`Variant of ${row.entry.name}`"
+            :open="varied === row.id"
+            @update:open="(on: boolean) => (varied = on ? row.id : null)"
+          >
+            <AButton size="small" :aria-label="`Variant of ${row.entry.name}`">Variant …</AButton>
+            <template #content>
+              <VariantForm :entry="row.entry" @vary="(how) => ((varied = null), emit('vary', row.id, how))" />
             </template>
           </APopover>
         </td>

@@ -1,6 +1,13 @@
 import { computed, ref, shallowRef } from 'vue'
 import { derive } from '../../core/piece/derive'
-import { agreedWith, lineUpEntry, type AgreedSize, type LineUpEntry } from '../../core/piece/line-up'
+import {
+  agreedWith,
+  lineUpEntry,
+  variantOf,
+  type AgreedSize,
+  type LineUpEntry,
+  type Variant,
+} from '../../core/piece/line-up'
 import type { PieceDocument } from '../../core/piece/schema'
 import { api } from '../api/client'
 import { surfaceLooks } from '../bench/solid/surface-looks'
@@ -78,6 +85,21 @@ export function useLineUp(setName: string) {
     await load()
   }
 
+  /** The same shape of another material or size, as a piece of its own beside it. */
+  async function vary(id: string, variant: Variant): Promise<void> {
+    const all = pieces.value ?? []
+    const piece = all.find((p) => p.id === id)
+    if (!piece) return
+    await attempt(
+      (async () => {
+        const made = await api.createPiece(variantOf(piece.document, variant), setName)
+        const order = all.flatMap((p) => (p.id === id ? [p.id, made.id] : [p.id]))
+        await api.arrange(setName, order)
+      })(),
+    )
+    await load()
+  }
+
   /** The size as it was measured. */
   async function release(id: string): Promise<void> {
     const piece = pieces.value?.find((p) => p.id === id)
@@ -139,7 +161,7 @@ export function useLineUp(setName: string) {
   /** Where a picture of a solid lies, finished mm from axis and ground. */
   const boxes = new Map<string, { left: number; width: number; bottom: number; height: number }>()
 
-  return { pieces, shown, waiting, failure, pictures, boxes, load, arrange, agree, release, paint }
+  return { pieces, shown, waiting, failure, pictures, boxes, load, arrange, agree, vary, release, paint }
 }
 
 function byPlace(a: { place: number | null }, b: { place: number | null }): number {

@@ -12,6 +12,7 @@ import { isAssembled } from '../../core/piece/plan-assembly'
 import { checkSilhouette } from '../../core/piece/silhouette-check'
 import type { PieceDocument } from '../../core/piece/schema'
 import { loadFonts } from './fonts'
+import { loadPictures } from './laid-pictures'
 import { loadKernel } from './kernel'
 import { deviationOf, thicknessOf, type ValueAt } from '../../core/measure/paint'
 import type { SolidProfile } from '../../core/piece/derive'
@@ -75,7 +76,9 @@ const worker: SolidWorker = {
   },
   async deliver(document, wanted, baseName, options, onProgress) {
     const kernel = await kernelFor(document)
+    const pictures = wanted.includes('glb') ? await loadPictures(document) : undefined
     const file = await deliverTogether(document, wanted, baseName, {
+      pictures,
       ...options,
       kernel,
       fonts: loadFonts,

@@ -9,6 +9,7 @@ import SelectRow from '../../common/SelectRow.vue'
 import { useBench } from '../../stores/bench'
 import { COMPANIONS } from './companions'
 import { usePiece } from '../../stores/piece'
+import PictureFields from './PictureFields.vue'
 
 /** How the solid is shown: nothing of it is kept with the piece. */
 const bench = useBench()
@@ -73,6 +74,13 @@ function open(how: keyof typeof CUTS) {
         @choose="(way) => setMapping({ way })"
       />
     </template>
+    <PictureFields
+      v-if="bench.solid.surface === 'materials'"
+      :value="piece.whole.solid.picture"
+      what="the body"
+      :usual-mm="100"
+      @set="(picture) => piece.dispatch({ type: 'set-picture', picture })"
+    />
     <SelectRow
       label="Beside it"
       :value="bench.solid.companion"

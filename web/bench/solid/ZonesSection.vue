@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { CoreError } from '../../../core/errors'
 import { unrolledBand, writeUnrolled } from '../../../core/formats/unrolled'
 import type { Zone } from '../../../core/piece/schema'
+import { outerRadius } from '../../../core/piece/surface-picture'
 import { scaledSegment } from '../../../core/profile/segments'
 import { formatLength } from '../../../core/units/format-length'
 import { usePiece } from '../../stores/piece'
@@ -13,6 +14,7 @@ import { newId } from '../new-id'
 import PieceLength from '../shape/PieceLength.vue'
 import MaterialChoice from './MaterialChoice.vue'
 import NameField from './NameField.vue'
+import PictureFields from './PictureFields.vue'
 
 /** Bands between two levels with a material of their own; a later one lies over an earlier one. */
 const piece = usePiece()
@@ -26,6 +28,9 @@ function add() {
   const toMm = Number((lowestMm + heightMm / 12).toPrecision(3))
   set({ id: newId(), name: `Zone ${zones.value.length + 1}`, fromMm: Math.min(0, lowestMm), toMm, material: null }) // prettier-ignore
 }
+/** Once round at its middle, mm. */
+const around = ({ fromMm, toMm }: Zone) =>
+  piece.derived.solid ? 2 * Math.PI * outerRadius(piece.derived.solid.flat, (fromMm + toMm) / 2) : 100
 const misses = ({ fromMm, toMm }: Zone) => {
   const m = measures.value
   return m !== null && (toMm <= m.lowestMm || fromMm >= m.highestMm)
@@ -72,6 +77,13 @@ const length = (mm: number) => formatLength(mm, { unit: piece.document.unit })
       :value="zone.material"
       none="as the body"
       @choose="(material) => set({ ...zone, material })"
+    />
+    <PictureFields
+      :value="zone.picture"
+      :what="zone.name"
+      :usual-mm="around(zone)"
+      round
+      @set="(picture) => set({ ...zone, picture })"
     />
     <p v-if="misses(zone)" class="doubt" role="alert">
       The piece goes from {{ length(measures!.lowestMm) }} to {{ length(measures!.highestMm) }}: nothing of it

@@ -14,18 +14,27 @@ const GLASS = { colour: [0.72, 0.82, 0.8] as const, opacity: 0.38, roughness: 0.
 /** How each surface shows, what is cut open last. */
 export function surfaceLooks(
   surfaces: readonly Surface[],
-  options: { dark: boolean; shows: 'plain' | 'materials' | 'check'; painted: boolean },
+  options: {
+    dark: boolean
+    shows: 'plain' | 'materials' | 'check'
+    painted: boolean
+    /** Loaded pictures by SHA-256. */
+    pictures?: ReadonlyMap<string, HTMLImageElement>
+  },
 ): SurfaceLook[] {
   const shade = options.dark ? 'dark' : 'light'
   const { body, cut, others } = PLAIN[shade]
   let count = 0
-  const looks = surfaces.map(({ kind, material }): SurfaceLook => {
+  const looks = surfaces.map(({ kind, material, picture }): SurfaceLook => {
     // The figures' colours come with the vertices.
     if (options.painted && kind !== 'separate') return { colour: '#ffffff', roughness: 0.8, metallic: 0, glow: 0, opacity: 1 } // prettier-ignore
     const other = kind === 'zone' || kind === 'separate' ? others[count++ % others.length] : undefined
     if (options.shows === 'check') return { colour: '#ffffff', roughness: 0.8, metallic: 0, glow: 0, opacity: 1, pattern: 'check' } // prettier-ignore
     const made = options.shows === 'materials' ? materialOf(material) : null
     const look = made?.look
+    const image = options.shows === 'materials' && picture ? options.pictures?.get(picture.sha256) : undefined
+    if (picture && image)
+      return { colour: '#ffffff', roughness: look?.roughness ?? 0.7, metallic: 0, glow: 0, opacity: 1, picture: { image, matrix: picture.matrix } } // prettier-ignore
     if (!look) {
       const colour = other ?? (kind === 'cut' || kind === 'common' ? cut : body)
       return { colour, roughness: 0.62, metallic: 0, glow: 0, opacity: 1 }
