@@ -140,15 +140,13 @@ async function filled(page) {
   await page.locator('aside').evaluate((e) => e.scrollTo(0, 330))
 }
 
-/** A stroke that lies aside, the grid, and the comb of curvature. */
-async function strokes(page) {
-  await page.locator('[data-row]').nth(8).click()
-  await page.getByRole('button', { name: 'Part here' }).click()
-  await page.getByLabel('Grid step').fill('5 mm')
-  await page.keyboard.press('Enter')
-  await page.getByText('Comb of curvature').click()
-  await page.locator('aside').evaluate((e) => e.scrollTo(0, 0))
-  await page.mouse.move(430, 300)
+/** The set as solids on one ground line, a hand beside them. */
+async function lineUp(page) {
+  await page.getByRole('link', { name: 'Line up' }).first().click()
+  await page.getByText('Solids', { exact: true }).click()
+  await page.getByLabel('Companion').selectOption('hand')
+  await page.getByTestId('standing').last().locator('image').waitFor({ timeout: 30_000 })
+  await page.waitForTimeout(1500)
 }
 
 /** Hollow, threaded, and with a cap drawn over the photo; a quarter cut open. */
@@ -210,7 +208,7 @@ async function tilt(page) {
 /** File name, demo piece, stage, colour scheme, and what to do before the picture is taken. */
 const views = [
   ['cabinet', null, null, 'light'],
-  ['cabinet-dark', null, null, 'dark'],
+  ['line-up', null, null, 'dark', lineUp],
   ['photo', 'Rope sheave', 'photo', 'light'],
   [
     'calibrate-dark-photo',
@@ -290,8 +288,17 @@ const views = [
     },
   ],
   ['check', 'Ink bottle', 'solid', 'light', filled, 'copy'],
-  ['strokes', 'Hand bell', 'profile', 'light', strokes, 'copy'],
   ['hand-over', 'Hand bell', 'hand-over', 'light'],
+  [
+    'sheet',
+    'Water glass',
+    'hand-over',
+    'light',
+    async (page) => {
+      await page.getByRole('button', { name: 'Look at Half-section PDF' }).click()
+      await page.getByTestId('sheet-preview').waitFor()
+    },
+  ],
 ]
 
 try {

@@ -21,8 +21,10 @@ const MOST_RADII = 6
 const MOST_INNER = 3
 /** A narrower inside has no room for its figure, mm on the page. */
 const LEAST_INNER = 9
+/** From the rim to the dimension line of a mouth. */
+const MOUTH_BESIDE = 5
 /** From the axis to the dimension line of the floor. */
-const FLOOR_BESIDE = 6.5
+const FLOOR_BESIDE = 3.2
 
 /** All dimensions of the view: ⌀ and radii on the left, heights on the right, the largest ⌀ below, inner ⌀ and the floor inside. */
 export function dimensions(piece: SheetPiece, place: Place, at: At): Mark[] {
@@ -186,11 +188,36 @@ function innerSizes({ lengthText }: SheetPiece, place: Place, at: At, inside: re
     const own = [z - 3.2 / scale.factor, z + 3.2 / scale.factor, z]
       .map((h) => ({ h, r: outerRadiusAt(inside, h) }))
       .find((o) => o.r !== null && Math.abs(o.r - r) * scale.factor < 0.05)
+    // A mouth that is nowhere upright: above the rim, where its edge is drawn up.
+    if (!own?.r || own.h === z) {
+      const edge =
+        Math.abs(z - place.highest) * scale.factor < 1
+          ? -1
+          : Math.abs(z - place.lowest) * scale.factor < 1
+            ? 1
+            : 0
+      const [x, y] = at(r, z)
+      if (edge !== 0) {
+        marks.push(...mouth([x, y], axisX, edge, `⌀ ${lengthText(2 * r)}`))
+        continue
+      }
+    }
     const tip = own?.r ? at(own.r, own.h) : at(r, z)
     marks.push(line([axisX - 4, tip[1]], tip), arrow(tip, [1, 0]))
     marks.push(text([axisX + 1.5, tip[1] - 0.9], `⌀ ${lengthText(2 * r)}`, { mm: FIGURE }))
   }
   return marks
+}
+
+/** The ⌀ of a mouth beside the view: above the rim (-1), or below the foot (1). */
+function mouth([x, y]: Spot, axisX: number, edge: -1 | 1, words: string): Mark[] {
+  const level = y + edge * MOUTH_BESIDE
+  return [
+    line([x, y + edge * GAP], [x, level + edge * BEYOND]),
+    line([axisX - 4, level], [x, level]),
+    arrow([x, level], [1, 0]),
+    text([axisX + 1.5, level - 0.9], words, { mm: FIGURE }),
+  ]
 }
 
 /** How thick the piece is on the axis, where it is hollow from above or from below: beside the axis, on the side that isn't hatched. */

@@ -36,7 +36,7 @@ const MARGIN = 10
 const LEFT = 44
 const RIGHT = 42
 /** Above the view, and below it for the ⌀ of the foot. */
-const ABOVE = 14
+const ABOVE = 16
 const BELOW = 16
 const NOTE_MM = 2.2
 const NOTE_LINE = 4.2

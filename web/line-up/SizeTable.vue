@@ -76,6 +76,10 @@ const hasParts = computed(() => props.pieces.some((p) => p.entry.hasParts))
 </template>
 
 <style scoped>
+td :deep(button + button),
+td button + button {
+  margin-left: 6px;
+}
 table {
   width: 100%;
   border-collapse: collapse;

@@ -182,6 +182,7 @@ article .ant-btn {
 }
 .foot {
   position: sticky;
+  z-index: 2;
   bottom: -14px;
   display: grid;
   gap: 8px;
