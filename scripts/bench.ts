@@ -1,7 +1,11 @@
 import { writeFileSync } from 'node:fs'
 import { cpus } from 'node:os'
 import { BufferAttribute, BufferGeometry, LatheGeometry, Mesh, Vector2 } from 'three'
+import { OBJExporter } from 'three/examples/jsm/exporters/OBJExporter.js'
+import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js'
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js'
+import { writeObj } from '../core/formats/obj'
+import { writePly } from '../core/formats/ply'
 import { writeStl } from '../core/formats/stl'
 import { derive } from '../core/piece/derive'
 import Module from 'manifold-3d'
@@ -96,6 +100,21 @@ rows.push({
   ours: median(() => writeStl(mesh), 5),
   peer: median(() => exporter.parse(threeMesh, { binary: true }), 5),
   note: 'peer: STLExporter',
+})
+
+const obj = new OBJExporter()
+const ply = new PLYExporter()
+rows.push({
+  name: 'OBJ of 1,000,000 triangles',
+  ours: median(() => writeObj([{ name: 'vase', mesh }]), 3),
+  peer: median(() => obj.parse(threeMesh), 3),
+  note: 'peer: OBJExporter',
+})
+rows.push({
+  name: 'binary PLY of 1,000,000 triangles',
+  ours: median(() => writePly(mesh), 5),
+  peer: median(() => ply.parse(threeMesh, undefined as never, { binary: true, littleEndian: true }), 5),
+  note: 'peer: PLYExporter',
 })
 
 // One step of dragging a node: document, curve, chords, checks, measures, and the buffers of a 100,000-triangle solid.

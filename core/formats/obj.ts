@@ -32,8 +32,7 @@ const remark = ({ unit, up }: ObjAxes) => `# Baldacchino. Unit: ${unit}. Axis: $
 
 /**
  * Wavefront OBJ text, an object a solid: positions, one a point, and faces, quads where the sides are; with texture coordinates and normals where they
- * are given, and groups by material. One-based indices. Numbers are written with up to nine significant digits,
- * more than a float32 reader keeps.
+ * are given, and groups by material. One-based indices.
  */
 export function writeObj(
   solids: readonly ObjSolid[],
@@ -45,6 +44,7 @@ export function writeObj(
   for (const { name, mesh, buffers, runs = [] } of solids) {
     const { positions: p, triangles: t } = mesh
     lines.push(`o ${oneWord(name)}`)
+    const digits = digitsOf(p)
     for (let i = 0; i < p.length; i += 3)
       lines.push(`v ${digits(p[i]!)} ${digits(p[i + 1]!)} ${digits(p[i + 2]!)}`)
     const uvs = buffers?.uvs
@@ -66,8 +66,8 @@ export function writeObj(
         lines.push(`g ${oneWord(name)}_${oneWord(materials.materials[material]!.name)}`, `usemtl ${oneWord(materials.materials[material]!.name)}`) // prettier-ignore
       // Sides between two rows come as two triangles a-b-c, a-c-d.
       const quad = !begins.has(i + 3) && isQuad(mesh, i) && (!buffers || sameCorners(buffers.indices, i))
-      const corners = quad ? [i, i + 1, i + 2, i + 5] : [i, i + 1, i + 2]
-      lines.push(`f ${corners.map(corner).join(' ')}`)
+      const face = `f ${corner(i)} ${corner(i + 1)} ${corner(i + 2)}`
+      lines.push(quad ? `${face} ${corner(i + 5)}` : face)
       i += quad ? 6 : 3
     }
     first += p.length / 3
@@ -83,22 +83,25 @@ const PLANE = 1e-6
 /** Two triangles one after the other that are a plane quad a-b-c-d, split from a to c. */
 function isQuad({ positions: p, triangles: t }: Mesh, i: number): boolean {
   if (i + 5 >= t.length || t[i] !== t[i + 3] || t[i + 2] !== t[i + 4]) return false
-  const [a, b, c, d] = [t[i]!, t[i + 1]!, t[i + 2]!, t[i + 5]!]
+  const [a, b, c, d] = [3 * t[i]!, 3 * t[i + 1]!, 3 * t[i + 2]!, 3 * t[i + 5]!]
   if (b === d) return false
-  const from = (v: number) => [0, 1, 2].map((k) => p[3 * v + k]! - p[3 * a + k]!) as [number, number, number]
-  const [ab, ac, ad] = [from(b), from(c), from(d)]
-  const [n, m] = [cross(ab, ac), cross(ac, ad)]
-  const size = Math.max(Math.hypot(...ac), Math.hypot(ab[0] - ad[0], ab[1] - ad[1], ab[2] - ad[2]))
+  // Plain numbers: this runs a million times.
+  const [x, y, z] = [p[a]!, p[a + 1]!, p[a + 2]!]
+  const [bx, by, bz] = [p[b]! - x, p[b + 1]! - y, p[b + 2]! - z]
+  const [cx, cy, cz] = [p[c]! - x, p[c + 1]! - y, p[c + 2]! - z]
+  const [dx, dy, dz] = [p[d]! - x, p[d + 1]! - y, p[d + 2]! - z]
+  const [nx, ny, nz] = [by * cz - bz * cy, bz * cx - bx * cz, bx * cy - by * cx]
+  const [mx, my, mz] = [cy * dz - cz * dy, cz * dx - cx * dz, cx * dy - cy * dx]
+  const size = Math.sqrt(
+    Math.max(cx * cx + cy * cy + cz * cz, (bx - dx) ** 2 + (by - dy) ** 2 + (bz - dz) ** 2),
+  )
   // Plane, and both halves on the same side.
-  return Math.abs(dot(n, ad)) <= PLANE * size * Math.hypot(...n) && dot(n, m) > 0
+  const off = Math.abs(nx * dx + ny * dy + nz * dz)
+  return off <= PLANE * size * Math.sqrt(nx * nx + ny * ny + nz * nz) && nx * mx + ny * my + nz * mz > 0
 }
 
 /** The shared corners carry the same normal and texture coordinate in both triangles. */
 const sameCorners = (indices: Uint32Array, i: number) => indices[i] === indices[i + 3] && indices[i + 2] === indices[i + 4] // prettier-ignore
-
-type Vector = readonly [number, number, number]
-const cross = (a: Vector, b: Vector): Vector => [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]] // prettier-ignore
-const dot = (a: Vector, b: Vector) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
 const oneWord = (name: string) => name.replace(/\s+/g, '_') || 'piece'
 
@@ -125,10 +128,14 @@ const screenValue = (linear: number) =>
   linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055
 
 /** Texture coordinates to a thousandth mm; normals need no more either. */
-const short = (value: number) => String(Number(value.toFixed(4)))
+const short = (value: number) => String(Math.round(value * 1e4) / 1e4)
 
-function digits(value: number): string {
-  return String(Number(value.toPrecision(9)))
+/** Writes numbers of a mesh with nine significant digits of the largest of them: more than a float32 reader keeps. */
+function digitsOf(positions: Float64Array): (value: number) => string {
+  let most = 0
+  for (const v of positions) most = Math.max(most, Math.abs(v))
+  const steps = 10 ** Math.min(15, Math.max(0, 8 - Math.floor(Math.log10(most || 1))))
+  return (value) => String(Math.round(value * steps) / steps)
 }
 
 export const quads = {
@@ -148,6 +155,7 @@ export function writeQuadsObj(
   axes = USUAL_AXES,
 ): Uint8Array<ArrayBuffer> {
   const lines = [remark(axes), `o ${oneWord(name)}`]
+  const digits = digitsOf(p)
   for (let i = 0; i < p.length; i += 3)
     lines.push(`v ${digits(p[i]!)} ${digits(p[i + 1]!)} ${digits(p[i + 2]!)}`)
   for (const face of faces) lines.push(`f ${face.map((v) => v + 1).join(' ')}`)

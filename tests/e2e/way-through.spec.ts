@@ -1,4 +1,7 @@
 import { readFileSync } from 'node:fs'
+import { derive } from '../../core/piece/derive'
+import { readDocument } from '../../core/piece/migrate'
+import { pointOn } from '../../core/profile/segments'
 import { expect, test } from '@playwright/test'
 import { finishedDocument } from '../../demo/documents'
 import { LAMP_ROOM } from '../../demo/lamp-room'
@@ -144,6 +147,7 @@ test('from a dropped photo to an STL, by hand', async ({ page }) => {
 test('the half-profile leaves as SVG in real millimetres, as Chromium measures it', async ({ page }) => {
   const bench = new BenchDriver(page)
   await bench.open('Lamp chimney', 'check')
+  const id = /piece\/([^/]+)/.exec(page.url())![1]!
   const lowest = Number.parseFloat(await page.locator('dt:text("Lowest point") + dd').innerText())
   await page.getByTestId('stage-hand-over').click()
   const height = await bench.millimetres('height')
@@ -156,8 +160,10 @@ test('the half-profile leaves as SVG in real millimetres, as Chromium measures i
   await page.setContent(svg.replace(/^<\?xml[^>]*>/, ''))
   const box = await page.evaluate(() => {
     const root = document.querySelector('svg')!
-    const curve = document.querySelector<SVGPathElement>('#half-profile path')!.getBBox()
+    const path = document.querySelector<SVGPathElement>('#half-profile path')!
+    const curve = path.getBBox()
     return {
+      length: path.getTotalLength(),
       x: curve.x,
       width: curve.width,
       height: curve.height,
@@ -166,6 +172,16 @@ test('the half-profile leaves as SVG in real millimetres, as Chromium measures i
     }
   })
   expect(box.x).toBeCloseTo(0, 3)
+  const { document: own } = await (await page.request.get(`/api/pieces/${id}`)).json()
+  const segments = derive(readDocument(own)).solid!.segments
+  const length = segments.reduce((sum, segment) => {
+    const places = Array.from({ length: 401 }, (_, k) => pointOn(segment, k / 400))
+    return (
+      sum +
+      places.slice(1).reduce((way, p, k) => way + Math.hypot(p[0] - places[k]![0], p[1] - places[k]![1]), 0)
+    )
+  }, 0)
+  expect(Math.abs(box.length / length - 1)).toBeLessThan(1e-4)
   expect(box.bottom).toBeCloseTo(-lowest, 1)
   expect(box.width).toBeCloseTo(diameter / 2, 1)
   expect(box.height).toBeCloseTo(height, 1)

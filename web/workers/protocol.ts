@@ -4,7 +4,6 @@ import type { OutlineGuides } from '../../core/outline/guides'
 import type { Lens } from '../../core/camera/lens'
 import type { PhotoSearch } from '../../core/camera/search-photo'
 import type { Deliverable, DeliverOptions } from '../../core/piece/deliver'
-import type { NamedFile } from '../../core/piece/hand-over'
 import type { AxisPlace, PlacedProfile } from '../../core/incoming/half-profile'
 import type { LineUpWish } from '../../core/piece/line-up-sheet'
 import type { Paper } from '../../core/sheet/paper'
@@ -45,14 +44,14 @@ export interface SolidWorker {
     paper: Paper,
     timeStamp: string,
   ): Promise<Uint8Array<ArrayBuffer>>
-  /** Files of the piece as one: several come as an archive. */
+  /** Files of the piece as one: several come as an archive. As a Blob, which goes to the page and to its file without being copied. */
   deliver(
     document: PieceDocument,
     wanted: Deliverable[],
     baseName: string,
     options: DeliverWish,
     onProgress?: (fraction: number, name: string) => void,
-  ): Promise<NamedFile>
+  ): Promise<{ name: string; blob: Blob }>
 }
 
 export interface BringInWish {

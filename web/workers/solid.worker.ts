@@ -1,6 +1,6 @@
 import { expose, transfer } from 'comlink'
 import { fittedWhole } from '../../core/piece/follow-outline'
-import { deliverTogether } from '../../core/piece/deliver'
+import { DELIVERABLES, deliverTogether } from '../../core/piece/deliver'
 import { likelyAxis, placeProfile } from '../../core/incoming/half-profile'
 import { readDrawing } from '../../core/incoming/read-drawing'
 import { writeLineUp } from '../../core/piece/line-up-sheet'
@@ -77,14 +77,15 @@ const worker: SolidWorker = {
   async deliver(document, wanted, baseName, options, onProgress) {
     const kernel = await kernelFor(document)
     const pictures = wanted.includes('glb') ? await loadPictures(document) : undefined
-    const file = await deliverTogether(document, wanted, baseName, {
+    const [name, bytes] = await deliverTogether(document, wanted, baseName, {
       pictures,
       ...options,
       kernel,
       fonts: loadFonts,
       onProgress,
     })
-    return transfer(file, [file[1].buffer])
+    const { mediaType } = name.endsWith('.zip') ? { mediaType: 'application/zip' } : DELIVERABLES[wanted[0]!]
+    return { name, blob: new Blob([bytes], { type: mediaType }) }
   },
 }
 

@@ -4,7 +4,7 @@ import { Modal as AModal } from 'ant-design-vue'
 import { onBeforeUnmount, ref, watch } from 'vue'
 
 /** A sheet as it will be printed, to look at. */
-const props = defineProps<{ title: string; svg: Uint8Array<ArrayBuffer> | null }>()
+const props = defineProps<{ title: string; svg: Blob | null }>()
 const emit = defineEmits<{ close: [] }>()
 const url = ref('')
 // Also before the dialog has taken the focus.
@@ -20,7 +20,7 @@ watch(
   () => props.svg,
   (svg) => {
     forget()
-    if (svg) url.value = URL.createObjectURL(new Blob([svg], { type: 'image/svg+xml' }))
+    if (svg) url.value = URL.createObjectURL(svg)
   },
   { immediate: true },
 )

@@ -1,11 +1,11 @@
 import { proxy } from 'comlink'
 import { computed, ref, shallowRef } from 'vue'
-import { DELIVERABLES, type Deliverable } from '../../../core/piece/deliver'
+import type { Deliverable } from '../../../core/piece/deliver'
 import { usePiece } from '../../stores/piece'
 import { usePreferences } from '../../stores/preferences'
 import { solidClient } from '../../workers/solid-client'
 import { Stopped } from '../../workers/worker-client'
-import { download } from '../download'
+import { downloadBlob } from '../download'
 import { plainFileName } from '../../../core/piece/file-name'
 
 /** Writes files in the worker, one delivery at a time, with progress and stop. */
@@ -53,9 +53,7 @@ export function useDelivery() {
   async function save(wanted: Deliverable[]): Promise<void> {
     const single = wanted.length === 1 ? wanted[0]! : null
     const file = await write(wanted, single ?? 'together')
-    if (!file) return
-    const zipped = file[0].endsWith('.zip')
-    download(file[1], file[0], zipped ? 'application/zip' : DELIVERABLES[single!].mediaType)
+    if (file) downloadBlob(file.blob, file.name)
   }
 
   return { base, busy, progress, problem, leftOut, lighter, write, save, stop: () => solidClient.stop() }

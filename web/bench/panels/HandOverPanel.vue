@@ -58,10 +58,10 @@ async function saveWhole() {
   link.download = `${base.value}.piece.zip`
   link.click()
 }
-const preview = shallowRef<{ title: string; svg: Uint8Array<ArrayBuffer> } | null>(null)
+const preview = shallowRef<{ title: string; svg: Blob } | null>(null)
 async function look(format: Deliverable) {
   const file = await write([LOOKS[format]!], format)
-  if (file) preview.value = { title: DELIVERABLES[format].name.replace(/ (PDF|SVG)$/, ''), svg: file[1] }
+  if (file) preview.value = { title: DELIVERABLES[format].name.replace(/ (PDF|SVG)$/, ''), svg: file.blob }
 }
 /** Sheets have names too long for a button. */
 const buttonText = (format: Deliverable) => LOOKS[format] ? `Save as ${format.split('.')[1]!.toUpperCase()}` : `Save ${fileName(format)}` // prettier-ignore
