@@ -17,8 +17,10 @@ const props = defineProps<{
   box: { left: number; width: number; bottom: number; height: number } | null
 }>()
 
-/** A photo is shown this far around its piece, as a share of its size. */
+/** A photo is shown this far around its piece, as a share of its size, but not into its neighbours nor its words, px. */
 const AROUND = 0.06
+const BESIDE_PX = 14
+const BELOW_PX = 8
 const width = computed(() => Math.max(props.entry.maxDiameterMm, props.box?.width ?? 0) * props.pxPerMm)
 const height = computed(() => props.entry.heightMm * props.pxPerMm)
 const half = computed(() => width.value / 2)
@@ -33,12 +35,13 @@ const photo = computed(() => {
   const { pxPerMm: s } = props
   const [a, b, c, d, e, f] = own.matrix.map((v) => v * s) as [number, number, number, number, number, number]
   const pad = AROUND * Math.max(heightMm, maxDiameterMm) * s
+  const [beside, below] = [Math.min(pad, BESIDE_PX), Math.min(pad, BELOW_PX)]
   return {
     href: api.photoUrl(own.sha256),
     width: own.width,
     height: own.height,
     transform: `translate(${half.value} ${height.value + lowestMm * s}) matrix(${a} ${b} ${c} ${d} ${e} ${f})`,
-    clip: { x: half.value - (maxDiameterMm / 2) * s - pad, y: -pad, width: maxDiameterMm * s + 2 * pad, height: height.value + 2 * pad }, // prettier-ignore
+    clip: { x: half.value - (maxDiameterMm / 2) * s - beside, y: -pad, width: maxDiameterMm * s + 2 * beside, height: height.value + pad + below }, // prettier-ignore
   }
 })
 const solid = computed(() => {
@@ -105,7 +108,7 @@ figcaption {
   display: grid;
   justify-items: center;
   height: 92px;
-  padding-top: 10px;
+  padding-top: 12px;
   font-size: 12.5px;
   line-height: 1.4;
   text-align: center;

@@ -86,7 +86,7 @@ const fileName = (format: Deliverable) => `${base.value}.${DELIVERABLES[format].
       <article v-for="card in group.cards" :key="card.format">
         <p>
           <strong>{{ DELIVERABLES[card.format].name }}</strong>: {{ card.use }}
-          <span class="soft">{{ card.size }}.</span>
+          <span v-if="ready" class="soft">{{ card.size }}.</span>
         </p>
         <div class="row">
           <span class="buttons">
@@ -175,7 +175,8 @@ const fileName = (format: Deliverable) => `${base.value}.${DELIVERABLES[format].
   gap: 2px;
   min-width: 0;
 }
-article .ant-btn {
+article .ant-btn,
+.foot .ant-btn {
   max-width: 100%;
   overflow: hidden;
   text-overflow: ellipsis;
