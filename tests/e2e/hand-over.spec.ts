@@ -98,7 +98,8 @@ test('the finished bell leaves in every format, and independent readers find it 
   expect(section).toContain(`>⌀ ${diameter.toFixed(1)}</text>`)
   expect(section).toContain(`>${height.toFixed(1)}</text>`)
 
-  await page.getByLabel('Size of pictures').selectOption('800')
+  await page.getByLabel('Size', { exact: true }).fill('800')
+  await page.keyboard.press('Enter')
   const png = await sharp((await save(page, 'hand-bell-copy.png')).bytes).ensureAlpha().raw().toBuffer({ resolveWithObject: true }) // prettier-ignore
   expect([png.info.width, png.info.height]).toEqual([800, 800])
   const alpha = (x: number, y: number) => png.data[4 * (y * 800 + x) + 3]!

@@ -2,6 +2,7 @@
 import { Button as AButton, Progress as AProgress } from 'ant-design-vue'
 import { ref } from 'vue'
 import ChoiceRow from '../../common/ChoiceRow.vue'
+import NumberField from '../../common/NumberField.vue'
 import SelectRow from '../../common/SelectRow.vue'
 import { usePiece } from '../../stores/piece'
 import { usePictures, type PictureKind } from './use-pictures'
@@ -11,8 +12,7 @@ defineProps<{ ready: boolean }>()
 const piece = usePiece()
 const { base, busy, progress, problem, save, stop } = usePictures()
 
-const SIZES = ['800', '1600', '3200', '4096'] as const
-const size = ref<string>('1600')
+const size = ref(1600)
 const ground = ref<'none' | 'neutral'>('none')
 const count = ref<string>('36')
 const CARDS: { kind: PictureKind; name: string; use: string; file: string }[] = [
@@ -42,12 +42,14 @@ const CARDS: { kind: PictureKind; name: string; use: string; file: string }[] = 
   <section class="group" aria-label="Pictures">
     <h3>To show</h3>
     <div class="choices">
-      <SelectRow
+      <NumberField
         label="Size"
-        name="Size of pictures"
         :value="size"
-        :choices="SIZES.map((value) => ({ value: value as string, text: `${value} px` }))"
-        @choose="(v) => (size = v)"
+        unit="px"
+        :digits="0"
+        :min="64"
+        :max="8192"
+        @commit="(v) => (size = Math.round(v))"
       />
       <ChoiceRow
         label="Ground"
@@ -75,7 +77,7 @@ const CARDS: { kind: PictureKind; name: string; use: string; file: string }[] = 
         :disabled="!ready || busy !== '' || (card.kind === 'comparison' && !piece.whole.photo)"
         :loading="busy === card.kind"
         :aria-label="`Save ${base}.${card.file}`"
-        @click="save(card.kind, Number(size), ground, Number(count))"
+        @click="save(card.kind, size, ground, Number(count))"
         >Save as {{ card.file.split('.').pop()!.toUpperCase() }}</AButton
       >
     </article>
@@ -92,6 +94,7 @@ const CARDS: { kind: PictureKind; name: string; use: string; file: string }[] = 
   display: grid;
   gap: 6px;
 }
+.choices :deep(.field),
 .choices :deep(.pair) {
   display: grid;
   grid-template-columns: 64px minmax(0, 1fr);
