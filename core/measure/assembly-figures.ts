@@ -1,6 +1,7 @@
 import type { Assembly } from '../solid/assemble'
 import type { Mesh } from '../solid/mesh'
 import { meshArea, meshVolume } from './mesh-measures'
+import { meshPrinting, type MeshPrinting } from './mesh-printing'
 
 /** Figures of one solid that booleans made. */
 export interface SolidFigures extends Quantities {
@@ -11,6 +12,7 @@ export interface SolidFigures extends Quantities {
   gapMm: number | null
   overlapMm3: number
   triangles: number
+  printing: MeshPrinting
 }
 
 export interface AssemblyFigures {
@@ -38,6 +40,7 @@ export function assemblyFigures({ solids, plain }: Assembly): AssemblyFigures {
       gapMm,
       overlapMm3,
       triangles: mesh.triangles.length / 3,
+      printing: meshPrinting(mesh),
     })),
   }
 }

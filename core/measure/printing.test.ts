@@ -2,7 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { hollowOut } from '../profile/hollow'
 import { profileSegments } from '../profile/profile-segments'
 import { node } from '../profile/test-samples'
-import { fitsBed, overhangs } from './printing'
+import { flatten } from '../profile/flatten'
+import { revolve } from '../solid/revolve'
+import { meshPrinting } from './mesh-printing'
+import { boxFitsBed, fitsBed, overhangs } from './printing'
 
 const degrees = (d: number) => (d * Math.PI) / 180
 
@@ -44,4 +47,37 @@ describe('a printer’s room', () => {
   ] as const)('⌀ %d, %d tall: %s', (diameter, height, how) =>
     expect(fitsBed(diameter, height, { width: 250, depth: 210, height: 200 })).toBe(how),
   )
+})
+
+describe('overhangs of a mesh', () => {
+  const ball = (r: number, sides: number) => {
+    const points = flatten(profileSegments([node(0, 0, 'smooth', { next: 'arc', bulge: 1 }), node(0, 2 * r)]), { toleranceMm: r / 20_000 }).points // prettier-ignore
+    return revolve(points, { sides })
+  }
+
+  it('of a ball: the cap below the latitude of the limit, 2πr²(1 - sin θ)', () => {
+    const { box, hangingMm2 } = meshPrinting(ball(30, 512))
+    for (const limit of [30, 45, 60]) {
+      const cap = 2 * Math.PI * 30 ** 2 * (1 - Math.sin((limit * Math.PI) / 180))
+      // Rows of the mesh stand about a degree apart.
+      expect(Math.abs(hangingMm2[limit]! / cap - 1)).toBeLessThan(0.03)
+    }
+    expect(box[2]).toBeCloseTo(60, 6)
+    expect(box[0]).toBeCloseTo(60, 2)
+    expect(hangingMm2.every((v, k) => k === 0 || v <= hangingMm2[k - 1]!)).toBe(true)
+  })
+
+  it('of a mushroom: the ring under its cap, and nothing of its foot', () => {
+    const mushroom = revolve(Float64Array.from([0, 0, 10, 0, 10, 20, 30, 20, 30, 30, 0, 30]), { sides: 256 })
+    const { hangingMm2 } = meshPrinting(mushroom)
+    const faceted = (256 / (2 * Math.PI)) * Math.sin((2 * Math.PI) / 256)
+    expect(hangingMm2[45]! / (Math.PI * (30 ** 2 - 10 ** 2) * faceted)).toBeCloseTo(1, 9)
+  })
+
+  it('a box fits standing, lying, or not, turned on the plate', () => {
+    const bed = { width: 200, depth: 100, height: 150 }
+    expect(boxFitsBed([90, 190, 140], bed)).toBe('standing')
+    expect(boxFitsBed([90, 90, 190], bed)).toBe('lying')
+    expect(boxFitsBed([110, 110, 110], bed)).toBe('not')
+  })
 })

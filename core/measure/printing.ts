@@ -59,6 +59,17 @@ export interface Bed {
   height: number
 }
 
+/** Whether what stands in a box fits a printer, turned as need be: standing, lying, or not at all. @param box mm, its height last */
+export function boxFitsBed(
+  [x, y, z]: readonly [number, number, number],
+  bed: Bed,
+): 'standing' | 'lying' | 'not' {
+  const flat = (a: number, b: number) =>
+    Math.min(a, b) <= Math.min(bed.width, bed.depth) && Math.max(a, b) <= Math.max(bed.width, bed.depth)
+  if (flat(x, y) && z <= bed.height) return 'standing'
+  return (flat(x, z) && y <= bed.height) || (flat(y, z) && x <= bed.height) ? 'lying' : 'not'
+}
+
 /** Whether a round piece fits a printer: standing, lying along one of the plate's sides, or not at all. */
 export function fitsBed(diameterMm: number, heightMm: number, bed: Bed): 'standing' | 'lying' | 'not' {
   const plate = [bed.width, bed.depth]

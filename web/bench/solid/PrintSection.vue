@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { fitsBed, overhangs } from '../../../core/measure/printing'
+import { boxFitsBed, fitsBed, overhangs } from '../../../core/measure/printing'
 import { formatLength } from '../../../core/units/format-length'
 import LengthField from '../../common/LengthField.vue'
 import NumberField from '../../common/NumberField.vue'
 import { usePiece } from '../../stores/piece'
 import { usePreferences } from '../../stores/preferences'
+import { formatArea } from '../use-figures'
+import { useBuild } from './use-build'
 
 /** Whether a printer can make the piece: its room, and what hangs out over nothing. */
 const piece = usePiece()
@@ -15,7 +17,12 @@ const length = (mm: number) => formatLength(mm, { unit: unit.value })
 const limit = ref(45)
 
 const factor = computed(() => piece.document.calibration.finish.factor)
+const { figuresOf } = useBuild()
+/** With parts, of what booleans made of the body. */
+const joined = computed(() => figuresOf('body')?.printing ?? null)
 const fit = computed(() => {
+  const box = joined.value?.box.map((mm) => mm * factor.value) as [number, number, number] | undefined
+  if (box) return boxFitsBed(box, preferences.bed)
   const m = piece.derived.measures!
   return fitsBed(2 * m.maxRadiusMm * factor.value, m.heightMm * factor.value, preferences.bed)
 })
@@ -29,6 +36,11 @@ const hanging = computed(() => {
   const { segments, hollow } = piece.derived.solid!
   const from = hollow ? segments.length - hollow.inside.length : Infinity
   return overhangs(segments, (Math.PI * limit.value) / 180, from)
+})
+/** Area that hangs out over nothing, with all parts; null without any. */
+const hangingArea = computed(() => {
+  const areas = joined.value?.hangingMm2
+  return areas ? areas[Math.min(90, Math.max(0, Math.round(limit.value)))]! * factor.value ** 2 : null
 })
 </script>
 
@@ -60,6 +72,10 @@ const hanging = computed(() => {
         {{ ((180 * o.most) / Math.PI).toFixed(1) }}°
       </li>
     </ul>
+    <p v-if="hangingArea !== null" data-testid="hanging-area">
+      With its parts {{ formatArea(hangingArea, unit) }} of it lean out further; the heights above are those
+      of the turned body.
+    </p>
   </section>
 </template>
 
