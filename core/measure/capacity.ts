@@ -19,9 +19,14 @@ export function fillRange(inside: readonly Segment[]): { bottomMm: number; brimM
 /**
  * What the inside holds up to a height: of the exact curve, level on top.
  * @param inside the curve from the rim down to the axis
+ * @param share of each section, by height, where the vessel is squeezed out of round
  */
-export function filledTo(inside: readonly Segment[], levelMm: number): Filling {
-  const { volumeMm3, momentMm4 } = moments(below(inside, levelMm))
+export function filledTo(
+  inside: readonly Segment[],
+  levelMm: number,
+  share?: (z: number) => number,
+): Filling {
+  const { volumeMm3, momentMm4 } = moments(below(inside, levelMm), share)
   // The inside runs down.
   return { levelMm, volumeMm3: -volumeMm3, momentMm4: -momentMm4 }
 }
@@ -44,9 +49,13 @@ const HALVINGS = 52
  * The level at which the inside holds a volume.
  * @throws CoreError `overflows` for more than it holds brim-full
  */
-export function levelOf(inside: readonly Segment[], volumeMm3: number): Filling {
+export function levelOf(
+  inside: readonly Segment[],
+  volumeMm3: number,
+  share?: (z: number) => number,
+): Filling {
   const { bottomMm, brimMm } = fillRange(inside)
-  const full = filledTo(inside, brimMm)
+  const full = filledTo(inside, brimMm, share)
   if (volumeMm3 > full.volumeMm3)
     throw new CoreError({
       code: 'overflows',
@@ -58,8 +67,8 @@ export function levelOf(inside: readonly Segment[], volumeMm3: number): Filling 
   let [low, high] = [bottomMm, brimMm]
   for (let k = 0; k < HALVINGS; k++) {
     const middle = (low + high) / 2
-    if (filledTo(inside, middle).volumeMm3 < volumeMm3) low = middle
+    if (filledTo(inside, middle, share).volumeMm3 < volumeMm3) low = middle
     else high = middle
   }
-  return filledTo(inside, high)
+  return filledTo(inside, high, share)
 }

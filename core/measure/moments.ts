@@ -11,16 +11,23 @@ export interface Moments {
 
 /** Eight points integrate an eighth of a circle or of a fair cubic to rounding. */
 const PARTS = 8
+/** A share along the height is as smooth as its levels let it be. */
+const SQUEEZED_PARTS = 48
 
-/** ∫ π r² dz and ∫ π r² z dz along the exact curve. Scale a piece and they scale by the third and fourth power. */
-export function moments(segments: readonly Segment[]): Moments {
+/**
+ * ∫ π r² dz and ∫ π r² z dz along the exact curve. Scale a piece and they scale by the third and fourth power.
+ * @param share of each section that is there, by height: of what was squeezed out of round
+ */
+export function moments(segments: readonly Segment[], share?: (z: number) => number): Moments {
+  const parts = share ? SQUEEZED_PARTS : PARTS
   let [volumeMm3, momentMm4] = [0, 0]
   for (const s of segments)
-    for (let k = 0; k < PARTS; k++)
+    for (let k = 0; k < parts; k++)
       for (let i = 0; i < GAUSS_T.length; i++) {
-        const t = (k + GAUSS_T[i]!) / PARTS
+        const t = (k + GAUSS_T[i]!) / parts
         const [r, z] = pointOn(s, t)
-        const disc = ((GAUSS_W[i]! * Math.PI) / PARTS) * r * r * derivativeOn(s, t)[1]
+        const disc =
+          ((GAUSS_W[i]! * Math.PI) / parts) * r * r * derivativeOn(s, t)[1] * (share ? share(z) : 1)
         volumeMm3 += disc
         momentMm4 += disc * z
       }

@@ -6,7 +6,7 @@ import type { Segment } from '../profile/segments'
 import { derive } from './derive'
 import { finishedSegments } from './finished'
 import { materialOf } from './materials'
-import { isAssembled } from './plan-assembly'
+import { isAssembled, vesselShare } from './plan-assembly'
 import type { PieceDocument } from './schema'
 
 /** A piece among others, at its finished size. */
@@ -42,6 +42,7 @@ export function lineUpEntry(document: PieceDocument): LineUpEntry | null {
   const segments = finishedSegments(document, solid.segments)
   const { heightMm, maxRadiusMm, lowestMm, volumeMm3 } = profileMeasures(segments)
   const inside = solid.hollow && finishedSegments(document, solid.hollow.inside)
+  const share = vesselShare(document)
   const material = materialOf(document.solid.material ?? null)
   return {
     name: document.name,
@@ -51,7 +52,8 @@ export function lineUpEntry(document: PieceDocument): LineUpEntry | null {
     lowestMm,
     volumeMm3,
     hasParts: isAssembled(document),
-    capacityMm3: inside && filledTo(inside, fillRange(inside).brimMm).volumeMm3,
+    capacityMm3:
+      inside && filledTo(inside, fillRange(inside).brimMm, share && ((z) => share(z / factor))).volumeMm3,
     material: material?.name ?? null,
     massG: material && (material.density * moments(segments).volumeMm3) / 1000,
     relativeSe: calibration.scale?.relativeSe ?? null,

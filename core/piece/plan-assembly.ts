@@ -12,7 +12,7 @@ import {
 } from '../solid/assemble'
 import type { PartShape } from '../solid/part-shapes'
 import { sidesARepeat } from '../solid/rhythm'
-import { requireSqueeze, squeezeLevels, type Squeeze } from '../solid/squeeze'
+import { requireSqueeze, squeezeLevels, squeezeShare, type Squeeze } from '../solid/squeeze'
 import { turnedProfile, type SolidProfile } from './derive'
 import type { Part, PieceDocument, SurfacePicture, Zone } from './schema'
 import { laidPicture, type LaidPicture } from './surface-picture'
@@ -81,6 +81,12 @@ export function planAssembly(document: Making, solid: SolidProfile): PlannedAsse
   const cavity = inside && cutAtLevels(inside, levels).points
   const body = { flat, sides, turn: turn ?? undefined, surfaces: chords, cavity, squeezes, mapping }
   return { plan: { body, parts, surfaces: surfaces.length }, surfaces, problems }
+}
+
+/** What share of its round sections a vessel has, by height, where parts squeeze it; undefined where none does. */
+export function vesselShare({ parts }: Pick<PieceDocument, 'parts'>): ((z: number) => number) | undefined {
+  const squeezes = parts.flatMap((p) => (p.shown && p.shape.kind === 'squeeze' ? [p.shape] : []))
+  return squeezes.length > 0 ? squeezeShare(squeezes) : undefined
 }
 
 /** The inside of a hollow piece up to its rim, closed level. */

@@ -1,16 +1,22 @@
 import Module from 'manifold-3d'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { assemblyFigures, correctedBody } from '../measure/assembly-figures'
-import { isClosedAndOriented } from '../measure/mesh-measures'
+import { below, filledTo, levelOf } from '../measure/capacity'
+import { isClosedAndOriented, meshVolume } from '../measure/mesh-measures'
 import { build } from '../piece/build'
 import { derive } from '../piece/derive'
 import { newPiece, type Part, type PieceDocument } from '../piece/schema'
 import { moments } from '../measure/moments'
+import { cutAtLevels } from '../piece/zones'
+import { vesselShare } from '../piece/plan-assembly'
+import { flatten } from '../profile/flatten'
+import { backwards, closedLevel } from '../profile/segments'
 import { node } from '../profile/test-samples'
 import { BODY } from './assemble'
 import type { Kernel } from './kernel'
 import { ON_AXIS } from './placement'
-import { requireSqueeze, squeezeArea, squeezePoint, type Squeeze } from './squeeze'
+import { revolve } from './revolve'
+import { requireSqueeze, squeezeArea, squeezePoint, squeezeShare, type Squeeze } from './squeeze'
 
 let kernel: Kernel
 beforeAll(async () => {
@@ -93,5 +99,44 @@ describe('a squeeze', () => {
     expect(() => requireSqueeze({ ...oval, deep: 0 })).toThrow(/more than 0/)
     expect(() => requireSqueeze({ ...oval, blendMm: -1 })).toThrow(/0 mm or more/)
     expect(() => requireSqueeze({ ...oval, square: 2 })).toThrow(/between 0 and 1/)
+  })
+})
+
+describe('what a squeezed vessel holds', () => {
+  const cup: PieceDocument = {
+    ...newPiece('Cup'),
+    profile: { side: 'right', nodes: [node(0, 0), node(20, 0), node(26, 80), node(0, 80)] },
+    solid: { sides: 256, wall: { mm: 3, levels: [], floorMm: 5, way: 'inwards', lip: 'flat', bore: false } },
+  }
+
+  it('follows closed forms: an oval, a superellipse, and one after the other', () => {
+    const whole = { fromMm: -10, toMm: 100, blendMm: 0, across: 1.25, deep: 0.8, square: 0 }
+    expect(squeezeShare([whole])(40)).toBeCloseTo(1, 12)
+    expect(squeezeShare([{ ...whole, deep: 0.6 }])(40)).toBeCloseTo(0.75, 9)
+    expect(squeezeShare([{ ...whole, across: 1, deep: 1, square: 0.5 }])(40)).toBeCloseTo(squeezeArea({ ...whole, across: 1, deep: 1, square: 0.5 }), 3) // prettier-ignore
+    expect(squeezeShare([whole, { ...whole, across: 0.5, deep: 1 }])(40)).toBeCloseTo(0.5, 9)
+    expect(squeezeShare([whole])(200)).toBe(1)
+    expect(squeezeShare([])(5)).toBe(1)
+  })
+
+  it('is what the mesh of its inside encloses, to any level, and levels are found for volumes', () => {
+    for (const squeeze of [oval, square, { ...oval, across: 1.1, square: 0.4, blendMm: 15 }]) {
+      const document = { ...cup, parts: [partOf(squeeze)] }
+      const { solid } = derive(document)
+      const inside = solid!.hollow!.inside
+      const share = vesselShare(document)
+      for (const level of [30, 55, 80]) {
+        const holds = filledTo(inside, level, share)
+        // The inside up to the level as a mesh of many rows, each point squeezed.
+        const chain = flatten(closedLevel(backwards(below(inside, level))), { toleranceMm: 0.001 })
+        const levels = Array.from({ length: 400 }, (_, k) => 5 + ((level - 5) * k) / 400)
+        const mesh = revolve(cutAtLevels(chain, levels).points, { sides: 256 })
+        for (let i = 0; i < mesh.positions.length; i += 3)
+          mesh.positions.set(squeezePoint(squeeze, mesh.positions[i]!, mesh.positions[i + 1]!, mesh.positions[i + 2]!), i) // prettier-ignore
+        const facets = (256 / (2 * Math.PI)) * Math.sin((2 * Math.PI) / 256)
+        expect(Math.abs(holds.volumeMm3 / (meshVolume(mesh) / facets) - 1)).toBeLessThan(1e-3)
+        expect(levelOf(inside, holds.volumeMm3, share).levelMm).toBeCloseTo(level, 6)
+      }
+    }
   })
 })

@@ -66,6 +66,46 @@ export function squeezeArea({ across, deep, square }: Squeeze): number {
   return (across * deep * superellipseArea(n)) / Math.PI
 }
 
+/** Levels of the table of shares, and corners of the curve that each is reckoned from. */
+const SHARE_LEVELS = 1024
+const SHARE_CORNERS = 256
+
+/**
+ * Area of the sections of a squeezed body over those of the round one, by height, whatever squeezes act one after the other: a section is
+ * squeezed alike at all radii, so the unit circle tells for inside and outside. From a table, linear between its levels.
+ */
+export function squeezeShare(squeezes: readonly Squeeze[]): (z: number) => number {
+  if (squeezes.length === 0) return () => 1
+  const low = Math.min(...squeezes.map((s) => s.fromMm - s.blendMm))
+  const high = Math.max(...squeezes.map((s) => s.toMm + s.blendMm))
+  const step = (high - low) / SHARE_LEVELS || 1
+  const table = Float64Array.from({ length: SHARE_LEVELS + 1 }, (_, k) => shareAt(squeezes, low + k * step))
+  return (z) => {
+    if (z < low || z > high) return 1
+    const at = (z - low) / step
+    const k = Math.min(SHARE_LEVELS - 1, Math.floor(at))
+    return table[k]! + (at - k) * (table[k + 1]! - table[k]!)
+  }
+}
+
+function shareAt(squeezes: readonly Squeeze[], z: number): number {
+  const corner = (k: number) => {
+    const a = (2 * Math.PI * k) / SHARE_CORNERS
+    return squeezes.reduce(([x, y], s) => squeezePoint(s, x, y, z), [Math.cos(a), Math.sin(a), z] as [
+      number,
+      number,
+      number,
+    ])
+  }
+  let twice = 0
+  for (let k = 0; k < SHARE_CORNERS; k++) {
+    const [[a, b], [c, d]] = [corner(k), corner(k + 1)]
+    twice += a * d - c * b
+  }
+  // Against the circle with as many corners, so that what both lack cancels.
+  return twice / (SHARE_CORNERS * Math.sin((2 * Math.PI) / SHARE_CORNERS))
+}
+
 const AREA_STEPS = 4096
 function superellipseArea(n: number): number {
   let sum = 0

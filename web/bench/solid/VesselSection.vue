@@ -13,19 +13,19 @@ import { useVessel } from './use-vessel'
 /** What the piece holds and weighs, and whether it stands; each with what the scale's error makes of it. */
 const bench = useBench()
 const piece = usePiece()
-const { solid, inside, brim, range, filling, material, empty, full, stands, others, share } = useVessel()
+const { solid, inside, brim, range, filling, material, empty, full, stands, others, share, uncertainty } =
+  useVessel()
 
 const unit = computed(() => piece.document.unit)
 const length = (mm: number) => formatLength(mm, { unit: unit.value })
 const volumes = computed(() => volumeUnit(unit.value))
 /** A volume goes with the third power of lengths, and so does a mass. */
-const pm = (value: number) => (share.value === null ? '' : ` ± ${(3 * share.value * value).toPrecision(2)}`)
+const pm = (value: number) =>
+  uncertainty.value === null ? '' : ` ± ${(3 * uncertainty.value * value).toPrecision(2)}`
 const volume = (mm3: number) => `${formatVolume(mm3, unit.value).replace(/ (\S+)$/, `${pm(mm3 / volumes.value.mm3)} $1`)}` // prettier-ignore
 const mass = (g: number) => (g < 1000 ? `${g.toPrecision(4)}${pm(g)} g` : `${(g / 1000).toPrecision(4)}${pm(g / 1000)} kg`) // prettier-ignore
 const degrees = (radians: number) => `${((180 * radians) / Math.PI).toFixed(1)}°`
 const problem = ref('')
-/** What it holds is reckoned from the profile, which knows of no squeeze. */
-const squeezed = computed(() => piece.whole.parts.some((p) => p.shown && p.shape.kind === 'squeeze'))
 
 function toLevel(mm: number) {
   const { bottomMm, brimMm } = range.value!
@@ -45,7 +45,7 @@ function rowsOf() {
   const { bottomMm, brimMm } = range.value!
   return Array.from({ length: TABLE_ROWS }, (_, i) => {
     const z = bottomMm + ((brimMm - bottomMm) * (i + 1)) / TABLE_ROWS
-    return { z, volume: filledTo(inside.value!, z).volumeMm3 }
+    return { z, volume: filledTo(inside.value!, z, share.value).volumeMm3 }
   })
 }
 </script>
@@ -58,7 +58,6 @@ function rowsOf() {
         Brim-full <strong>{{ volume(brim.volumeMm3) }}</strong>, from {{ length(range.bottomMm) }} to
         {{ length(range.brimMm) }}.
       </p>
-      <p v-if="squeezed" class="doubt">Reckoned round: squeezed it holds another amount.</p>
       <PieceLength
         label="Filled to"
         :value-mm="filling?.levelMm ?? null"
@@ -111,7 +110,7 @@ function rowsOf() {
       }}<template v-if="stands.filled">, filled at {{ degrees(stands.filled.tippingAngle) }}</template
       >.
     </p>
-    <p v-if="share !== null" class="soft">
+    <p v-if="uncertainty !== null" class="soft">
       ± is one standard error of the scale; the outline’s own error comes on top.
     </p>
   </section>

@@ -5,6 +5,7 @@ import { correctedBody, type Quantities } from '../../../core/measure/assembly-f
 import { moments } from '../../../core/measure/moments'
 import { standing, together } from '../../../core/measure/standing'
 import { materialOf, WATER_DENSITY } from '../../../core/piece/materials'
+import { vesselShare } from '../../../core/piece/plan-assembly'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { useBuild } from './use-build'
@@ -15,17 +16,22 @@ export const useVessel = createSharedComposable(() => {
   const piece = usePiece()
   const { built } = useBuild()
   const solid = computed(() => piece.wholeDerived.solid)
+  /** Of each section of the round vessel, where it is squeezed; absent where it isn't. */
+  const share = computed(() => vesselShare(piece.whole))
   const inside = computed(() => solid.value?.hollow?.inside ?? null)
   const range = computed(() => (inside.value ? fillRange(inside.value) : null))
-  const brim = computed(() => (inside.value ? filledTo(inside.value, range.value!.brimMm) : null))
+  const brim = computed(() =>
+    inside.value ? filledTo(inside.value, range.value!.brimMm, share.value) : null,
+  )
 
   /** What it is filled with: to a level, or with a volume, whichever was typed. */
   const filling = computed(() => {
     const wish = bench.filling
     if (!inside.value || !range.value || !brim.value || !wish) return null
     const { bottomMm, brimMm } = range.value
-    if (wish.by === 'level') return filledTo(inside.value, Math.min(brimMm, Math.max(bottomMm, wish.mm)))
-    return wish.mm3 < brim.value.volumeMm3 ? levelOf(inside.value, wish.mm3) : brim.value
+    if (wish.by === 'level')
+      return filledTo(inside.value, Math.min(brimMm, Math.max(bottomMm, wish.mm)), share.value)
+    return wish.mm3 < brim.value.volumeMm3 ? levelOf(inside.value, wish.mm3, share.value) : brim.value
   })
 
   const material = computed(() => materialOf(piece.whole.solid.material))
@@ -82,7 +88,21 @@ export const useVessel = createSharedComposable(() => {
     }
   })
   /** Standard error of lengths from the calibration, as a share; null without one. */
-  const share = computed(() => piece.wholeDerived.calibration.scale?.relativeSe ?? null)
+  const uncertainty = computed(() => piece.wholeDerived.calibration.scale?.relativeSe ?? null)
 
-  return { solid, changed, others, inside, range, brim, filling, material, empty, full, stands, share }
+  return {
+    solid,
+    changed,
+    others,
+    inside,
+    range,
+    brim,
+    filling,
+    material,
+    empty,
+    full,
+    stands,
+    share,
+    uncertainty,
+  }
 })
