@@ -20,9 +20,9 @@ const bytesText = (bytes: number) =>
 /** Roughly a closed mesh's vertices. */
 const vertices = (triangles: number) => triangles / 2 + 2
 /** Bytes a triangle, as measured on the demo pieces: text of OBJ, deflated XML of 3MF, buffers of GLB. */
-const OBJ_BYTES = 140
-const THREEMF_BYTES = 24
-const GLB_BYTES = 36
+const OBJ_BYTES = 71
+const THREEMF_BYTES = 8.6
+const GLB_BYTES = 30
 
 /** All formats, grouped by who usually asks for them. */
 export function formatGroups({ triangles, segments }: FileFacts): { title: string; cards: FormatCard[] }[] {
