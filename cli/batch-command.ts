@@ -2,8 +2,7 @@ import { readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { derive } from '../core/piece/derive'
 import { plainFileName } from '../core/piece/file-name'
-import type { PieceDocument } from '../core/piece/schema'
-import { readPieces } from './read-piece'
+import { readPieces, type FiledPiece } from './read-piece'
 import { UsageError } from './usage'
 import { filesOf, formatsOf, putFiles, type WriteFlags } from './write-files'
 
@@ -34,14 +33,15 @@ export async function batch(
   const taken = new Set<string>()
   const rows: Row[] = []
   for (const file of files) {
-    let documents: PieceDocument[]
+    let pieces: FiledPiece[]
     try {
-      documents = readPieces(join(folder, file))
+      pieces = await readPieces(join(folder, file))
     } catch (error) {
       rows.push({ file, name: '–', heightMm: null, maxDiameterMm: null, volumeMm3: null, written: 0, problem: (error as Error).message }) // prettier-ignore
       continue
     }
-    for (const document of documents) {
+    for (const piece of pieces) {
+      const { document } = piece
       const { measures } = derive(document)
       const { factor } = document.calibration.finish
       const row: Row = {
@@ -56,7 +56,7 @@ export async function batch(
       if (formats.length > 0) {
         try {
           const base = freeName(document.name, taken)
-          const made = await filesOf(document, formats, base, flags)
+          const made = await filesOf(piece, formats, base, flags)
           taken.add(base)
           row.written = putFiles(made, `${flags.out}/`).length
         } catch (error) {

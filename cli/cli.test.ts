@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import sharp from 'sharp'
 import { afterAll, describe, expect, it } from 'vitest'
 import { packSet } from '../core/piece/set-archive'
 import { newPiece, type PieceDocument } from '../core/piece/schema'
@@ -109,6 +110,23 @@ describe('command line', () => {
       expect(w).toBeCloseTo(-y! / 25.4, 6)
     })
     expect(cli('solid', path, '--format', 'obj', '--up', 'x').error).toContain('--up is y or z')
+  })
+
+  it('writes a GLB with the pictures of an archive, WebP as PNG', async () => {
+    const bytes = await sharp({ create: { width: 16, height: 8, channels: 3, background: '#a05030' } })
+      .webp()
+      .toBuffer()
+    const sha256 = 'e'.repeat(64)
+    const picture = { sha256, fileName: 'a.webp', mediaType: 'image/webp' as const, width: 16, height: 8, acrossMm: 50, turn: 0, upMm: 0, aroundMm: 0 } // prettier-ignore
+    const document = { ...cone, solid: { ...cone.solid, picture } }
+    const zip = join(dir, 'laid.zip')
+    writeFileSync(zip, packSet({ name: null, documents: [document], photos: new Map([[sha256, { bytes, mediaType: 'image/webp' }]]) })) // prettier-ignore
+    const glb = cli('solid', zip, '--format', 'glb').stdout
+    expect(glb.subarray(0, 4).toString()).toBe('glTF')
+    const json = JSON.parse(glb.subarray(20, 20 + glb.readUInt32LE(12)).toString()) as {
+      images: { mimeType: string }[]
+    }
+    expect(json.images.map((i) => i.mimeType)).toEqual(['image/png'])
   })
 
   it('goes through a folder, says what can’t be and goes on', () => {

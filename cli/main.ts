@@ -53,7 +53,8 @@ async function main(args: string[]): Promise<void> {
     if (!ok) process.exitCode = 1
     return
   }
-  const document = readFirstPiece(file)
+  const piece = await readFirstPiece(file)
+  const { document } = piece
   if (command === 'check') {
     const kernel = isAssembled(document) ? await loadKernel() : undefined
     console.log(JSON.stringify(checkPiece(document, kernel), null, 1))
@@ -62,7 +63,7 @@ async function main(args: string[]): Promise<void> {
   const formats = formatsOf(values.format)
   const wrong = formats.find((f) => isSheet(f) !== (command === 'sheet'))
   if (wrong) throw new UsageError(`“${wrong}” is written by “${command === 'sheet' ? 'solid' : 'sheet'}”.`)
-  const files = await filesOf(document, formats, plainFileName(document.name), values)
+  const files = await filesOf(piece, formats, plainFileName(document.name), values)
   // An OBJ's materials go where there is a place for them.
   const alone = formats.length === 1 && files.length > 1 && (!values.out || /\.obj$/i.test(values.out))
   putFiles(alone ? files.slice(0, 1) : files, values.out)

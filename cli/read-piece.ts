@@ -1,20 +1,39 @@
 import { readFileSync } from 'node:fs'
+import sharp from 'sharp'
 import { CoreError } from '../core/errors'
 import { readDocument } from '../core/piece/migrate'
-import { unpackSet } from '../core/piece/set-archive'
+import type { PictureFile } from '../core/piece/hand-over'
+import { unpackSet, type ArchivedPhoto } from '../core/piece/set-archive'
 import type { PieceDocument } from '../core/piece/schema'
 
+/** A piece as a file holds it: with its pictures where that is an archive. */
+export interface FiledPiece {
+  document: PieceDocument
+  /** By SHA-256, as a GLB takes them. */
+  pictures: ReadonlyMap<string, PictureFile>
+}
+
 /** The pieces of a file: one of a document, or all of an archive. @throws CoreError */
-export function readPieces(file: string): PieceDocument[] {
+export async function readPieces(file: string): Promise<FiledPiece[]> {
   const bytes = readFileSync(file)
-  return file.toLowerCase().endsWith('.zip')
-    ? unpackSet(bytes).documents
-    : [readPiece(bytes.toString('utf8'))]
+  if (!file.toLowerCase().endsWith('.zip'))
+    return [{ document: readPiece(bytes.toString('utf8')), pictures: new Map() }]
+  const { documents, photos } = unpackSet(bytes)
+  const laid = new Set(documents.flatMap(({ solid, zones }) => [solid.picture, ...zones.map((z) => z.picture)].flatMap((p) => p?.sha256 ?? []))) // prettier-ignore
+  const pictures = new Map<string, PictureFile>()
+  for (const [sha256, photo] of photos) if (laid.has(sha256)) pictures.set(sha256, await pictureFile(photo))
+  return documents.map((document) => ({ document, pictures }))
+}
+
+/** WebP is no picture of plain glTF. */
+async function pictureFile({ bytes, mediaType }: ArchivedPhoto): Promise<PictureFile> {
+  if (mediaType === 'image/png' || mediaType === 'image/jpeg') return { bytes, mediaType }
+  return { bytes: await sharp(bytes).png().toBuffer(), mediaType: 'image/png' }
 }
 
 /** The piece of a file; of an archive the first. @throws CoreError */
-export function readFirstPiece(file: string): PieceDocument {
-  const [first] = readPieces(file)
+export async function readFirstPiece(file: string): Promise<FiledPiece> {
+  const [first] = await readPieces(file)
   if (first) return first
   throw new CoreError({ code: 'no-piece', message: `The archive “${file}” holds no piece.` })
 }

@@ -3,11 +3,11 @@ import { basename, dirname, join } from 'node:path'
 import { deliver, DELIVERABLES, type Deliverable } from '../core/piece/deliver'
 import type { MeshAxes, NamedFile } from '../core/piece/hand-over'
 import { isAssembled } from '../core/piece/plan-assembly'
-import type { PieceDocument } from '../core/piece/schema'
 import { PAPERS, type Paper } from '../core/sheet/paper'
 import { MM_PER_UNIT } from '../core/units/units'
 import { loadFonts } from './fonts'
 import { loadKernel } from './kernel'
+import type { FiledPiece } from './read-piece'
 import { UsageError } from './usage'
 
 /** Options of all commands that write files, as typed. */
@@ -42,7 +42,7 @@ export function formatsOf(list: string | undefined): Deliverable[] {
 
 /** The files of a piece, all called by one name; the same bytes as the bench writes. @throws CoreError, UsageError */
 export async function filesOf(
-  document: PieceDocument,
+  { document, pictures }: FiledPiece,
   formats: readonly Deliverable[],
   baseName: string,
   flags: WriteFlags,
@@ -58,6 +58,7 @@ export async function filesOf(
     axes: { unit: unit as MeshAxes['unit'], up },
     paper: paper as Paper,
     timeStamp: time,
+    pictures,
     fonts: loadFonts,
     kernel: isAssembled(document) ? await loadKernel() : undefined,
   })
