@@ -95,6 +95,9 @@ for (const scheme of ['light', 'dark'] as const) {
     await page.goto('/')
     await expect(page.getByTestId('piece-card')).toHaveCount(8)
     await check()
+    await page.goto('/line-up/Lamp%20room')
+    await expect(page.getByTestId('standing')).toHaveCount(6)
+    await check()
     for (const stage of ['photo', 'calibrate', 'profile', 'solid', 'check', 'hand-over']) {
       await new BenchDriver(page).open('Hand bell', stage)
       await check()

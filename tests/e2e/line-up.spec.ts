@@ -36,6 +36,12 @@ test('a set stands at one scale, is put in order by dragging, agrees in size, an
   for (let k = 1; k <= 8; k++) await page.mouse.move(bottle.x + ((pin.x + pin.width - bottle.x) * k) / 8, bottle.y + bottle.height / 2, { steps: 3 }) // prettier-ignore
   await page.mouse.up()
   await expect.poll(() => standing(page)).toEqual(['Ninepin (copy)', 'Ink bottle (copy)'])
+  await page.getByTestId('standing').nth(0).focus()
+  await page.keyboard.press('ArrowRight')
+  await expect.poll(() => standing(page)).toEqual(['Ink bottle (copy)', 'Ninepin (copy)'])
+  await expect(page.getByTestId('standing').nth(1)).toBeFocused()
+  await page.keyboard.press('ArrowLeft')
+  await expect.poll(() => standing(page)).toEqual(['Ninepin (copy)', 'Ink bottle (copy)'])
   await page.reload()
   await expect.poll(() => standing(page)).toEqual(['Ninepin (copy)', 'Ink bottle (copy)'])
 

@@ -63,6 +63,17 @@ watch([shows, shown], () => {
   if (shows.value === 'solids') void paint().catch((error: Error) => (failure.value = error.message))
 })
 
+/** Moves a piece by one place; the focus goes along with it. */
+async function step(id: string, by: -1 | 1) {
+  const ids = shown.value.map((p) => p.id)
+  const from = ids.indexOf(id)
+  const to = from + by
+  if (to < 0 || to >= ids.length) return
+  ids.splice(from, 1)
+  ids.splice(to, 0, id)
+  await arrange(ids)
+}
+
 const busy = ref('')
 const allOpen = ref(false)
 async function saveSheet(format: 'pdf' | 'svg') {
@@ -164,12 +175,15 @@ async function agreeAll(size: AgreedSize, mm: number, text: string) {
             v-for="p in order"
             :id="p.id"
             :key="p.id"
+            tabindex="0"
             :entry="p.entry"
             :px-per-mm="pxPerMm"
             :shows="shows"
             :unit="unit"
             :picture="pictures.get(p.id) ?? null"
             :box="shows === 'solids' ? (boxes.get(p.id) ?? null) : null"
+            @keydown.left.prevent="step(p.id, -1)"
+            @keydown.right.prevent="step(p.id, 1)"
           />
         </VueDraggable>
         <figure v-if="companion" class="companion" data-testid="companion">
@@ -190,7 +204,10 @@ async function agreeAll(size: AgreedSize, mm: number, text: string) {
       </section>
       <section class="table">
         <div class="words">
-          <p class="soft">All at one scale, at their finished sizes. Drag pieces to put them in order.</p>
+          <p class="soft">
+            All at one scale, at their finished sizes. Drag pieces to put them in order, or move the focused
+            one by the arrow keys.
+          </p>
           <APopover v-model:open="allOpen" trigger="click" placement="topRight" title="All pieces agree">
             <AButton size="small">All to one size …</AButton>
             <template #content>
