@@ -4,7 +4,7 @@ import { CoreError } from '../core/errors'
 import { readDocument } from '../core/piece/migrate'
 import type { PictureFile } from '../core/piece/hand-over'
 import { unpackSet, type ArchivedPhoto } from '../core/piece/set-archive'
-import type { PieceDocument } from '../core/piece/schema'
+import { laidPictures, type PieceDocument } from '../core/piece/schema'
 
 /** A piece as a file holds it: with its pictures where that is an archive. */
 export interface FiledPiece {
@@ -19,7 +19,7 @@ export async function readPieces(file: string): Promise<FiledPiece[]> {
   if (!file.toLowerCase().endsWith('.zip'))
     return [{ document: readPiece(bytes.toString('utf8')), pictures: new Map() }]
   const { documents, photos } = unpackSet(bytes)
-  const laid = new Set(documents.flatMap(({ solid, zones }) => [solid.picture, ...zones.map((z) => z.picture)].flatMap((p) => p?.sha256 ?? []))) // prettier-ignore
+  const laid = new Set(documents.flatMap(laidPictures).map((p) => p.sha256))
   const pictures = new Map<string, PictureFile>()
   for (const [sha256, photo] of photos) if (laid.has(sha256)) pictures.set(sha256, await pictureFile(photo))
   return documents.map((document) => ({ document, pictures }))

@@ -5,7 +5,9 @@ import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { isClosedAndOriented, meshVolume } from '../measure/mesh-measures'
-import { handOver, handOverArchive } from '../piece/hand-over'
+import { loadFonts } from '../../cli/fonts'
+import { deliverTogether } from '../piece/deliver'
+import { handOver } from '../piece/hand-over'
 import { newPiece, type PieceDocument } from '../piece/schema'
 import { hollowOut } from '../profile/hollow'
 import { grainPicture } from '../picture/grain'
@@ -186,12 +188,14 @@ describe('CSV of diameters', () => {
 })
 
 describe('a piece handed over', () => {
-  it('goes out in several formats as one archive, each file the one it is alone', () => {
-    const files = unzipSync(handOverArchive(piece, ['stl', 'step', 'csv'], 'water-glass'))
+  it('goes out in several formats as one archive, each file the one it is alone', async () => {
+    const options = { paper: 'A4' as const, fonts: loadFonts }
+    const [, bytes] = await deliverTogether(piece, ['stl', 'step', 'csv'], 'water-glass', options)
+    const files = unzipSync(bytes)
     expect(Object.keys(files)).toEqual(['water-glass.stl', 'water-glass.step', 'water-glass.csv'])
     expect(files['water-glass.step']).toEqual(handOver(piece, 'step'))
     const part = { ...piece, solid: { ...piece.solid, turn: { start: 0, sweep: 1 } } }
-    expect(() => handOverArchive(part, ['stl', 'step'], 'x')).toThrow(/whole turns only/)
+    await expect(deliverTogether(part, ['stl', 'step'], 'x', options)).rejects.toThrow(/whole turns only/)
   })
 
   it('is refused where a format can’t say it: STEP of a part of a turn', () => {

@@ -1,3 +1,4 @@
+import { extent } from '../profile/flatten'
 import { backwardsSegment, endOf, startOf, type Segment } from '../profile/segments'
 
 /** Ends nearer than this share of the drawing's extent meet: rounding in files, not gaps that anybody drew. */
@@ -9,7 +10,7 @@ const MEETS = 1e-5
  */
 export function chainsOf(segments: readonly Segment[]): Segment[][] {
   const kept = segments.filter((s) => s.kind === 'arc' || lengthOf(s) > 0)
-  const tolerance = MEETS * extentOf(kept)
+  const tolerance = MEETS * extent(kept)
   const places = new Places(kept, tolerance)
   const used = new Uint8Array(kept.length)
   const chains: Segment[][] = []
@@ -41,19 +42,6 @@ type Pair = readonly [number, number]
 const distance = (a: Pair, b: Pair) => Math.hypot(a[0] - b[0], a[1] - b[1])
 const lengthOf = (s: Segment) => (s.kind === 'arc' ? s.arc.radius * Math.abs(s.arc.sweep) : distance(startOf(s), endOf(s)) || distance([s.cubic[2], s.cubic[3]], startOf(s))) // prettier-ignore
 const total = (chain: readonly Segment[]) => chain.reduce((sum, s) => sum + lengthOf(s), 0)
-
-/** Larger side of the box around all ends. */
-export function extentOf(segments: readonly Segment[]): number {
-  let [x0, x1, y0, y1] = [Infinity, -Infinity, Infinity, -Infinity]
-  for (const s of segments)
-    for (const [x, y] of [startOf(s), endOf(s)]) {
-      x0 = Math.min(x0, x)
-      x1 = Math.max(x1, x)
-      y0 = Math.min(y0, y)
-      y1 = Math.max(y1, y)
-    }
-  return segments.length ? Math.max(x1 - x0, y1 - y0) : 0
-}
 
 /** Finds segments by their ends. */
 class Places {

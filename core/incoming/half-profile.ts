@@ -1,5 +1,6 @@
 import { CoreError } from '../errors'
 import { parametersAtHeight } from '../profile/at-height'
+import { signedArea } from '../profile/check'
 import { fitCurve } from '../profile/fit-curve'
 import { boxPoints, extent, flatten } from '../profile/flatten'
 import type { ProfileNode } from '../profile/profile'
@@ -83,7 +84,7 @@ export function placeProfile(
   const moved = scaled.map((s) => movedSegment(s, -at, rise, turned))
   const half = rightHalf(moved, notes)
   if (half.length === 0) throw new CoreError(refusal('no-half-profile', 'Nothing of the curve lies beside this axis. Choose another place for it.')) // prettier-ignore
-  const chain = signedArea(half) < 0 ? backwards(half) : half
+  const chain = signedArea(flatten(half).points) < 0 ? backwards(half) : half
   const { high, low: foot, right: reach } = boxOf(chain)
   const heightMm = high - foot
   const lines = chain.every((s) => s.kind === 'line')
@@ -141,18 +142,6 @@ function cutAtAxis(s: Segment): Segment[] {
   const cuts = flipped.flatMap((f, k) => parametersAtHeight(f, 0).map((t) => (k + t) / n))
   const places = [0, ...cuts.filter((t) => t > 1e-9 && t < 1 - 1e-9), 1]
   return places.slice(1).map((t, k) => partOf(s, places[k]!, t))
-}
-
-/** Area between chain and axis, positive where it runs outwards and up. */
-function signedArea(segments: readonly Segment[]): number {
-  const { points: p } = flatten(segments)
-  const chain = [0, p[1]!, ...p, 0, p[p.length - 1]!]
-  let twice = 0
-  for (let i = 0; i < chain.length; i += 2) {
-    const j = (i + 2) % chain.length
-    twice += chain[i]! * chain[j + 1]! - chain[j]! * chain[i + 1]!
-  }
-  return twice / 2
 }
 
 function nodesOf(chain: readonly Segment[], newId: () => string, slack: number): ProfileNode[] {

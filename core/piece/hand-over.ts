@@ -1,5 +1,4 @@
 import { CoreError } from '../errors'
-import { archive } from '../formats/archive'
 import { csv } from '../formats/csv'
 import { dxf } from '../formats/dxf'
 import { glb, type GlbMaterial, type GlbPicture } from '../formats/glb'
@@ -26,10 +25,6 @@ import type { PieceDocument } from './schema'
 /** The formats a piece can be handed over in, by extension. */
 export const FORMATS = { stl, '3mf': threemf, glb, obj, quads, ply, step, svg, dxf, csv } as const
 export type Format = keyof typeof FORMATS
-
-/** Formats with triangles, and those of them that say neither their unit nor which way is up. */
-export const MESH_FORMATS: readonly Format[] = ['stl', '3mf', 'glb', 'obj', 'ply']
-export const UNITLESS_FORMATS: readonly Format[] = ['stl', 'obj', 'quads', 'ply']
 
 /** What unitless formats are written in; usual: mm, z up. */
 export interface MeshAxes {
@@ -82,16 +77,6 @@ export function handOverFiles(
 ): NamedFile[] {
   const write = writerOf(document, formats, baseName, options)
   return formats.flatMap((format) => write(format))
-}
-
-/** Several files of the piece in one ZIP archive; its own time stamps are all the same. */
-export function handOverArchive(
-  document: PieceDocument,
-  formats: readonly Format[],
-  baseName: string,
-  options: HandOverOptions = {},
-): Uint8Array<ArrayBuffer> {
-  return archive(Object.fromEntries(handOverFiles(document, formats, baseName, options)))
 }
 
 /** Formats that say where textures lie. */

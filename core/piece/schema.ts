@@ -402,14 +402,18 @@ export type Part = PieceDocument['parts'][number]
 export type Zone = PieceDocument['zones'][number]
 export type SurfacePicture = v.InferOutput<typeof SurfacePicture>
 
+/** The pictures laid on a piece and its zones. */
+export function laidPictures({ solid, zones }: Pick<PieceDocument, 'solid' | 'zones'>): SurfacePicture[] {
+  return [solid.picture, ...zones.map((z) => z.picture)].flatMap((p) => p ?? [])
+}
+
 /** The stored pictures that a document needs: its own photo, those kept for reference, those laid on surfaces, and those of its checkpoints. */
 export function photosOf(document: PieceDocument): string[] {
   const states = [document, ...document.checkpoints.map((c) => c.state)]
-  const all = states.flatMap(({ photo, references, solid, zones }) => [
+  const all = states.flatMap(({ photo, references, ...making }) => [
     photo?.sha256,
     ...references.map((r) => r.photo.sha256),
-    solid.picture?.sha256,
-    ...zones.map((z) => z.picture?.sha256),
+    ...laidPictures(making).map((p) => p.sha256),
   ])
   return [...new Set(all.filter((sha) => sha !== undefined))]
 }

@@ -1,3 +1,4 @@
+import { radiusAt } from '../measure/profile-measures'
 import type { FlatProfile } from '../profile/flatten'
 import { meanRadius, type Mapping } from '../solid/shading'
 import type { SurfacePicture, Zone } from './schema'
@@ -23,10 +24,7 @@ export function laidPicture(
   const { sha256, mediaType, acrossMm, turn, upMm, aroundMm } = picture
   const tallMm = (acrossMm * picture.height) / picture.width
   // Straight lines along the grain are as far apart as at the mean radius; at the zone's own they are so much farther.
-  const grown =
-    way === 'straight' && zone
-      ? outerRadius(flat, (zone.fromMm + zone.toMm) / 2) / meanRadius(flat.points)
-      : 1
+  const grown = way === 'straight' && zone ? zoneRadius(flat, zone) / meanRadius(flat.points) : 1
   const from = zone ? wayUpTo(flat, zone.fromMm) : 0
   // Place on the surface, mm: x = grown · v - around to the right of the middle, y = u - from - up above the lower edge.
   const [c, s] = [Math.cos(turn), Math.sin(turn)]
@@ -42,16 +40,9 @@ export function laidPicture(
   } // prettier-ignore
 }
 
-/** Largest radius of the chain at a height, mm; 1 where it doesn't pass there. */
-export function outerRadius({ points: p }: Pick<FlatProfile, 'points'>, z: number): number {
-  let most = 0
-  for (let i = 0; i + 3 < p.length; i += 2) {
-    const [z0, z1] = [p[i + 1]!, p[i + 3]!]
-    if (Math.min(z0, z1) > z || Math.max(z0, z1) < z) continue
-    const t = z1 === z0 ? 0 : (z - z0) / (z1 - z0)
-    most = Math.max(most, p[i]! + t * (p[i + 2]! - p[i]!))
-  }
-  return most || 1
+/** Radius at the middle of a zone, mm; 1 where the piece doesn't reach there. */
+export function zoneRadius(flat: FlatProfile, { fromMm, toMm }: Pick<Zone, 'fromMm' | 'toMm'>): number {
+  return radiusAt(flat, (fromMm + toMm) / 2) || 1
 }
 
 /** Way along the chain to where it first rises past a height, mm. */

@@ -9,21 +9,19 @@ export type Step =
   | readonly ['C', number, number, number, number, number, number]
   | readonly ['Z']
 
-/** Kinds of lines after ISO 128-2: continuous wide and narrow, long-dashed dotted narrow, dashed narrow, and finest for hatching. */
-export type Line = 'wide' | 'narrow' | 'chain' | 'dashed' | 'fine'
+/** Kinds of lines after ISO 128-2: continuous wide and narrow, long-dashed dotted narrow, and finest for hatching. */
+export type Line = 'wide' | 'narrow' | 'chain' | 'fine'
 
 /** Widths, mm: line group 0.5 of ISO 128-2, in which narrow lines have half the width of wide ones. */
 export const LINE_WIDTH: Record<Line, number> = {
   wide: 0.5,
   narrow: 0.25,
   chain: 0.25,
-  dashed: 0.25,
   fine: 0.18,
 }
-/** Dashes and gaps, mm: 24 d, 3 d, a dot of half a line's width, 3 d; dashes of 12 d (ISO 128-2). */
+/** Dashes and gaps, mm: 24 d, 3 d, a dot of half a line's width, 3 d (ISO 128-2). */
 export const DASHES: Partial<Record<Line, readonly number[]>> = {
   chain: [6, 0.75, 0.125, 0.75],
-  dashed: [3, 0.75],
 }
 
 export type Ink = 'ink' | 'soft' | 'paper'
@@ -47,13 +45,6 @@ export interface TextMark {
   bold?: boolean
   ink?: Ink
 }
-/** A picture, as the bytes of a PNG or JPEG file. */
-export interface PictureMark {
-  kind: 'picture'
-  box: Box
-  bytes: Uint8Array
-  mediaType: 'image/png' | 'image/jpeg'
-}
 /** Marks moved by `by`, of which only what lies in the box (of the page) is seen. */
 export interface WindowMark {
   kind: 'window'
@@ -61,7 +52,7 @@ export interface WindowMark {
   by: Spot
   marks: readonly Mark[]
 }
-export type Mark = PathMark | TextMark | PictureMark | WindowMark
+export type Mark = PathMark | TextMark | WindowMark
 
 export interface Box {
   x: number

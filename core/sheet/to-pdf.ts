@@ -5,7 +5,6 @@ import {
   clip,
   closePath,
   concatTransformationMatrix,
-  drawObject,
   endPath,
   endText,
   fill,
@@ -78,7 +77,7 @@ export async function writePdf(
       setLineJoin(1),
       setLineCap(0),
     )
-    for (const mark of marks) await draw(pdf, page, mark, fontOf)
+    for (const mark of marks) draw(page, mark, fontOf)
     page.pushOperators(popGraphicsState())
   }
   return new Uint8Array(await pdf.save({ useObjectStreams: true }))
@@ -87,25 +86,12 @@ export async function writePdf(
 type FontKey = ReturnType<PDFPage['node']['newFontDictionary']>
 type FontOf = (bold?: boolean) => { font: PDFFont; key: FontKey }
 
-async function draw(pdf: PDFDocument, page: PDFPage, mark: Mark, fontOf: FontOf): Promise<void> {
+function draw(page: PDFPage, mark: Mark, fontOf: FontOf): void {
   switch (mark.kind) {
     case 'path':
       return page.pushOperators(...pathOperators(mark))
     case 'text':
       return page.pushOperators(...textOperators(mark, fontOf))
-    case 'picture': {
-      const { x, y, width, height } = mark.box
-      const picture = await (mark.mediaType === 'image/png'
-        ? pdf.embedPng(mark.bytes)
-        : pdf.embedJpg(mark.bytes))
-      const key = page.node.newXObject('picture', picture.ref)
-      return page.pushOperators(
-        pushGraphicsState(),
-        concatTransformationMatrix(width, 0, 0, -height, x, y + height),
-        drawObject(key),
-        popGraphicsState(),
-      )
-    }
     case 'window': {
       const { x, y, width, height } = mark.box
       page.pushOperators(
@@ -115,7 +101,7 @@ async function draw(pdf: PDFDocument, page: PDFPage, mark: Mark, fontOf: FontOf)
         endPath(),
         concatTransformationMatrix(1, 0, 0, 1, ...mark.by),
       )
-      for (const inner of mark.marks) await draw(pdf, page, inner, fontOf)
+      for (const inner of mark.marks) draw(page, inner, fontOf)
       return page.pushOperators(popGraphicsState())
     }
   }

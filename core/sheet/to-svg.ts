@@ -1,6 +1,5 @@
 import { encodeText } from '../formats/text'
 import { escapeXml } from '../formats/xml'
-import { toBase64 } from './base64'
 import { DASHES, LINE_WIDTH, type Ink, type Mark, type Page, type PathMark, type TextMark } from './drawing'
 import { CAP_HEIGHT } from './font'
 
@@ -15,10 +14,6 @@ export function writeSheetSvg({ width, height, marks }: Page, title: string): Ui
         return pathElement(mark)
       case 'text':
         return textElement(mark)
-      case 'picture': {
-        const { x, y, width: w, height: h } = mark.box
-        return `<image x="${n(x)}" y="${n(y)}" width="${n(w)}" height="${n(h)}" preserveAspectRatio="none" href="data:${mark.mediaType};base64,${toBase64(mark.bytes)}"/>`
-      }
       case 'window': {
         const { x, y, width: w, height: h } = mark.box
         const id = `window-${++windows}`

@@ -28,4 +28,9 @@ export interface ListedPiece {
   }
 }
 
+/** The order of pieces in their set; those without a place come last, as they came. */
+export function byPlace(a: { place: number | null }, b: { place: number | null }): number {
+  return (a.place ?? Infinity) - (b.place ?? Infinity) || 0
+}
+
 export type PhotoFacts = Omit<PiecePhoto, 'fileName' | 'quarterTurns' | 'crop'>

@@ -16,6 +16,21 @@ export interface SolidPicture {
   ink: string
 }
 
+/** Lowest and highest point of solids, how far they reach from the axis, and how far to its side as seen from the front, mm. */
+export function boundsOf(solids: readonly Pick<ShownSolid, 'buffers'>[]) {
+  let [low, high, reach, aside] = [Infinity, -Infinity, 0, 0]
+  for (const { buffers } of solids) {
+    const p = buffers.positions
+    for (let i = 0; i < p.length; i += 3) {
+      low = Math.min(low, p[i + 2]!)
+      high = Math.max(high, p[i + 2]!)
+      reach = Math.max(reach, Math.hypot(p[i]!, p[i + 1]!))
+      aside = Math.max(aside, Math.abs(p[i]!))
+    }
+  }
+  return { low, high, reach, aside }
+}
+
 /** Browsers allow few drawing contexts; all pictures share one. */
 let shared: { scene: SolidScene; canvas: HTMLCanvasElement } | null = null
 

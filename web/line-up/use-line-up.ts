@@ -10,8 +10,9 @@ import {
 } from '../../core/piece/line-up'
 import type { PieceDocument } from '../../core/piece/schema'
 import { api } from '../api/client'
+import { byPlace } from '../api/types'
 import { surfaceLooks } from '../bench/solid/surface-looks'
-import { paintSolids } from '../composables/solid-picture'
+import { boundsOf, paintSolids } from '../composables/solid-picture'
 import { usePreferences } from '../stores/preferences'
 import { buildClient } from '../workers/solid-client'
 
@@ -131,7 +132,7 @@ export function useLineUp(setName: string) {
       const built = await buildClient.call((worker) => worker.build({ name, solid: making, parts, zones }, solid, undefined, { by: 'none' })) // prettier-ignore
       const { factor } = document.calibration.finish
       const pxPerMm = (PICTURE_PX / tallest) * factor
-      const [low, high, reach] = boundsOf(built.solids.map((s) => s.buffers.positions))
+      const { low, high, aside: reach } = boundsOf(built.solids)
       const width = Math.max(2, Math.ceil(2 * reach * pxPerMm))
       const height = Math.max(2, Math.ceil((high - low) * pxPerMm))
       const middleZ = (low + high) / 2
@@ -162,20 +163,4 @@ export function useLineUp(setName: string) {
   const boxes = new Map<string, { left: number; width: number; bottom: number; height: number }>()
 
   return { pieces, shown, waiting, failure, pictures, boxes, load, arrange, agree, vary, release, paint }
-}
-
-function byPlace(a: { place: number | null }, b: { place: number | null }): number {
-  return (a.place ?? Infinity) - (b.place ?? Infinity) || 0
-}
-
-/** Lowest and highest point, and the largest reach beside the axis. */
-function boundsOf(chains: readonly Float32Array[]): [low: number, high: number, reach: number] {
-  let [low, high, reach] = [Infinity, -Infinity, 0]
-  for (const p of chains)
-    for (let i = 0; i < p.length; i += 3) {
-      low = Math.min(low, p[i + 2]!)
-      high = Math.max(high, p[i + 2]!)
-      reach = Math.max(reach, Math.abs(p[i]!))
-    }
-  return [low, high, reach]
 }

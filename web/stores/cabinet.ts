@@ -3,7 +3,7 @@ import { computed, ref, shallowRef } from 'vue'
 import { newPiece, photoOf, type PieceDocument } from '../../core/piece/schema'
 import { api } from '../api/client'
 import { usePreferences } from './preferences'
-import type { ListedPiece } from '../api/types'
+import { byPlace, type ListedPiece } from '../api/types'
 
 /** The pieces in the cabinet. */
 export const useCabinet = defineStore('cabinet', () => {
@@ -21,10 +21,9 @@ export const useCabinet = defineStore('cabinet', () => {
   const groups = computed(() => {
     const bySet = new Map<string | null, ListedPiece[]>([[null, []]])
     for (const piece of shown.value) bySet.set(piece.setName, [...(bySet.get(piece.setName) ?? []), piece])
-    const inPlace = (a: ListedPiece, b: ListedPiece) => (a.place ?? Infinity) - (b.place ?? Infinity) || 0
     return [...bySet]
       .filter(([, list]) => list.length > 0)
-      .map(([name, list]) => ({ name, pieces: [...list].sort(inPlace) }))
+      .map(([name, list]) => ({ name, pieces: [...list].sort(byPlace) }))
   })
   const setNames = computed(() => [...new Set((pieces.value ?? []).flatMap((p) => p.setName ?? []))])
   /** Height of the tallest piece, mm: all silhouettes are drawn at this common scale. */

@@ -1,12 +1,11 @@
 import type { PictureFile } from '../../core/piece/hand-over'
-import type { PieceDocument } from '../../core/piece/schema'
+import { laidPictures, type PieceDocument } from '../../core/piece/schema'
 import { api } from '../api/client'
 
 /** The pictures laid on a piece, as a GLB takes them: WebP becomes PNG, the others go as they are. */
-export async function loadPictures({ solid, zones }: PieceDocument): Promise<Map<string, PictureFile>> {
-  const laid = [solid.picture, ...zones.map((z) => z.picture)].flatMap((p) => p ?? [])
+export async function loadPictures(document: PieceDocument): Promise<Map<string, PictureFile>> {
   const out = new Map<string, PictureFile>()
-  for (const { sha256, fileName } of laid) {
+  for (const { sha256, fileName } of laidPictures(document)) {
     if (out.has(sha256)) continue
     const response = await fetch(api.photoUrl(sha256)).catch(() => null)
     if (!response?.ok)

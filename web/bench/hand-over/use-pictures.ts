@@ -3,7 +3,7 @@ import { archive } from '../../../core/formats/archive'
 import { writeWebpAnimation } from '../../../core/formats/webp-animation'
 import { formatLength } from '../../../core/units/format-length'
 import { api } from '../../api/client'
-import { paintSolids, pictureBytes } from '../../composables/solid-picture'
+import { boundsOf, paintSolids, pictureBytes } from '../../composables/solid-picture'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { download } from '../download'
@@ -30,18 +30,7 @@ export function usePictures() {
   let stopped = false
   const base = computed(() => plainFileName(piece.whole.name))
 
-  const bounds = computed(() => {
-    let [low, high, reach] = [Infinity, -Infinity, 0]
-    for (const { buffers } of solids.value) {
-      const p = buffers.positions
-      for (let i = 0; i < p.length; i += 3) {
-        low = Math.min(low, p[i + 2]!)
-        high = Math.max(high, p[i + 2]!)
-        reach = Math.max(reach, Math.hypot(p[i]!, p[i + 1]!))
-      }
-    }
-    return { low, high, reach }
-  })
+  const bounds = computed(() => boundsOf(solids.value))
 
   /** A picture of the solid from where it is looked at, turned by an angle. */
   function paint(size: number, ground: string | null, turn = 0): HTMLCanvasElement {

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { CoreError } from '../../../core/errors'
 import { unrolledBand, writeUnrolled } from '../../../core/formats/unrolled'
 import type { Zone } from '../../../core/piece/schema'
-import { outerRadius } from '../../../core/piece/surface-picture'
+import { zoneRadius } from '../../../core/piece/surface-picture'
 import { scaledSegment } from '../../../core/profile/segments'
 import { formatLength } from '../../../core/units/format-length'
 import { usePiece } from '../../stores/piece'
@@ -29,8 +29,8 @@ function add() {
   set({ id: newId(), name: `Zone ${zones.value.length + 1}`, fromMm: Math.min(0, lowestMm), toMm, material: null }) // prettier-ignore
 }
 /** Once round at its middle, mm. */
-const around = ({ fromMm, toMm }: Zone) =>
-  piece.derived.solid ? 2 * Math.PI * outerRadius(piece.derived.solid.flat, (fromMm + toMm) / 2) : 100
+const around = (zone: Zone) =>
+  piece.derived.solid ? 2 * Math.PI * zoneRadius(piece.derived.solid.flat, zone) : 100
 const misses = ({ fromMm, toMm }: Zone) => {
   const m = measures.value
   return m !== null && (toMm <= m.lowestMm || fromMm >= m.highestMm)
