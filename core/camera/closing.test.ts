@@ -226,3 +226,37 @@ describe('both sides', () => {
     for (const i of inside) expect([mean.states[i], at(mean, i)]).toEqual(['left', expect.closeTo(101, 2)])
   })
 })
+
+describe('ends that are no clean rings', () => {
+  /** A cylinder seen from above: its foot's near edge and its side, with lumps hung under the edge. */
+  const cylinder = (lump: (k: number) => number) => {
+    const [r, z] = [0.05, -0.08]
+    const arc = ringArc(r, z, true)
+    for (let k = 0; k < arc.length / 2; k++) arc[2 * k + 1]! -= lump(k)
+    const x = r / Math.sqrt(1 - r * r)
+    const side = Array.from({ length: 200 }, (_, k) => [x, z + 0.0005 * (k + 1)]).flat()
+    return { r, z, outline: half([...arc, ...side]) }
+  }
+
+  it('stand within the picture of the ring that the outline’s width makes of their crossing', () => {
+    const bound = 0.05 * 0.08 * 1.05 + 0.06 * 0.05
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 60 }), fc.integer({ min: 3, max: 12 }), (first, length) => {
+        const { outline } = cylinder((k) => (k >= first && k < first + length ? 0.002 : 0))
+        const end = fitEnd(outline, 'foot')!
+        expect(Math.abs(endLevel(end, 'foot') - outline.points[1]!)).toBeLessThanOrEqual(bound + 0.0025)
+      }),
+      { numRuns: 40 },
+    )
+  })
+
+  it('are no wider than the outline beside them, also when they are looked at with a wrong pitch', () => {
+    const { outline } = cylinder(() => 0)
+    for (const degrees of [-2, -1, 0, 1, 2, 4]) {
+      const turned = levelled(outline, (degrees * Math.PI) / 180)
+      const end = fitEnd(turned, 'foot')!
+      const widest = Math.max(...turned.points.filter((_, i) => i % 2 === 0))
+      expect(end.r + end.rounding).toBeLessThan(1.03 * widest)
+    }
+  })
+})

@@ -40,13 +40,47 @@ export function fitEnd(half: HalfOutline, end: End): FittedEnd | null {
     if (indices.length < LEAST_POINTS || indices.at(-1) === before) continue
     before = indices.at(-1)!
     const fit = fitRegion(half, indices, end)
-    if (!fit) continue
+    if (!fit || !isPossible(half, fit, end)) continue
     fits.push(fit)
     if (fits.length === 1 && fit.spreadPx <= GOOD_PX) return fit
   }
+  if (fits.length === 0) return flatEnd(half, end)
   const least = Math.min(...fits.map((f) => f.spreadPx))
   // Of those that are about as good the one that reaches farthest knows most of the edge.
   return fits.find((f) => f.spreadPx <= Math.max(GOOD_PX, ABOUT_AS_GOOD * least)) ?? null
+}
+
+/** Where the outline closes and how wide it is there. */
+function closingOf(
+  half: HalfOutline,
+  end: End,
+): { crossing: number; wide: number; indices: number[] } | null {
+  const indices = closingPart(half, end, TURNS[0]!)
+  if (indices.length < LEAST_POINTS) return null
+  const wide = Math.max(...indices.map((i) => half.points[2 * i]!))
+  return { crossing: half.points[2 * indices[0]! + 1]!, wide, indices }
+}
+
+/** Beyond the ring's own foreshortening an end lies off the outline's crossing by at most this share of its width. */
+const BEYOND_CROSSING = 0.06
+
+/** A ring's middle lies within its own picture; a fit to no ring may say anything. */
+function isPossible(half: HalfOutline, fit: FittedEnd, end: End): boolean {
+  const closing = closingOf(half, end)
+  if (!closing) return true
+  const { crossing, wide } = closing
+  return Math.abs(endLevel(fit, end) - crossing) <= (1.05 * Math.abs(crossing) + BEYOND_CROSSING) * wide
+}
+
+/** The end as a sharp ring as wide as the outline closes, through its crossing, where the closing part itself fits none. */
+function flatEnd(half: HalfOutline, end: End): FittedEnd | null {
+  const closing = closingOf(half, end)
+  if (!closing) return null
+  const { crossing, wide, indices } = closing
+  const front = end === 'foot' ? crossing < 0 : crossing >= 0
+  const r = wide / Math.hypot(1, wide)
+  const level = crossing * (front ? 1 - r : 1 + r)
+  return { r, z: level, rounding: 0, spreadPx: Infinity, indices, dome: false }
 }
 
 /** Points from the axis crossing to where the outline has turned by an angle from level. */
@@ -86,7 +120,9 @@ function fitRegion(
   const widest = Math.max(...rays.map((d) => d[0]))
   const wide = widest / Math.hypot(1, widest)
   const crossing = rays[0]![2]
+  const roomAt = roomsFrom(half, crossing, wide, end)
   const n = rays.length
+  const inwards = end === 'foot' ? 1 : -1
   /** The misfit of every so many points, each of them counting for those left out. */
   const misfit = (stride: number) => {
     const used = rays.map((_, i) => i).filter((i) => i % stride === 0)
@@ -98,13 +134,15 @@ function fitRegion(
       // Neither radius nor rounding grows out of bounds where the points say nothing of it.
       out[m] = (ring.r + ring.rounding - wide) / (0.5 * wide)
       out[m + 1] = ring.rounding / (3 * wide)
+      // No edge is wider than the outline beside it.
+      const room = roomAt(inwards * (ring.z - crossing))
+      out[m + 2] = Math.max(0, ring.r + ring.rounding - room) / (ROOM_SD * wide)
     }
-    return { count: m + 2, residualsOf }
+    return { count: m + 3, residualsOf }
   }
   const follow = (start: readonly number[], { count, residualsOf }: ReturnType<typeof misfit>) =>
     leastSquares(start, count, residualsOf, { steps: [1e-6, 1e-7, 1e-7], huber: 3, rounds })
   const rough = misfit(Math.max(1, Math.floor(n / ROUGH_POINTS)))
-  const inwards = end === 'foot' ? 1 : -1
   const scratch = new Float64Array(rough.count)
   let found: LeastSquaresFit | null = null
   for (const share of starts) {
@@ -120,12 +158,13 @@ function fitRegion(
   }
   if (!found) return null
   // The best start is followed to its end with all points.
-  const best = rough.count < n + 2 ? follow(found.parameters, misfit(1)) : found
+  const best = rough.count < n + 3 ? follow(found.parameters, misfit(1)) : found
   const ring = ringOf(best.parameters)
   const sizes = Array.from(best.residuals.subarray(0, n), (v, i) => Math.abs(v) * sds[i]! * pxPerUnit)
   sizes.sort((p, q) => p - q)
   let capped = 0
   for (let i = 0; i < n; i++) capped += Math.min(CAP, Math.abs(best.residuals[i]!)) ** 2 / n
+  capped += Math.min(CAP, best.residuals[n + 2]!) ** 2
   return {
     ...ring,
     capped,
@@ -133,6 +172,29 @@ function fitRegion(
     indices,
     dome: ring.rounding > DOME_SHARE * (ring.r + ring.rounding),
   }
+}
+
+/** An edge that is wider than the outline by more than this share isn't its end's. */
+const ROOM_SD = 0.002
+const ROOM_STEPS = 96
+/** Deeper than so many half-widths no edge begins. */
+const DEEPEST = 2.5
+
+/** The outline's largest half-width so far into the piece from where it closes; both in the unit of the points. */
+function roomsFrom(
+  { points }: HalfOutline,
+  crossing: number,
+  wide: number,
+  end: End,
+): (depth: number) => number {
+  const most = new Float64Array(ROOM_STEPS + 1)
+  const binOf = (depth: number) => Math.ceil((Math.max(0, depth) / (DEEPEST * wide)) * ROOM_STEPS)
+  for (let i = 0; i < points.length; i += 2) {
+    const bin = binOf(end === 'foot' ? points[i + 1]! - crossing : crossing - points[i + 1]!)
+    if (bin <= ROOM_STEPS) most[bin] = Math.max(most[bin]!, points[i]! / Math.hypot(1, points[i]!))
+  }
+  for (let k = 1; k <= ROOM_STEPS; k++) most[k] = Math.max(most[k]!, most[k - 1]!)
+  return (depth) => most[Math.min(ROOM_STEPS, binOf(depth) + 1)]!
 }
 
 function ringOf(x: readonly number[]): RoundedRing {

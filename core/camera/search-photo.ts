@@ -233,7 +233,7 @@ const MOST_RING_SPREAD_PX = 0.6
 /** Beyond this nobody speaks of a side view, radians. */
 const MOST_PITCH = (35 * Math.PI) / 180
 /** A pitch known no better than this, radians, rests on roundings rather than rings. */
-const MOST_PITCH_SD = (0.9 * Math.PI) / 180
+const MOST_PITCH_SD = (1.6 * Math.PI) / 180
 
 /**
  * Ends of the piece with a known focal length: the rounded edges that close the outline tell the camera's tilt, and the

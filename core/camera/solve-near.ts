@@ -197,6 +197,9 @@ export function withRoundedError(
   return { ...solved, pitch: { ...solved.pitch, sd: Math.hypot(solved.pitch.sd, more) } }
 }
 
+/** Edges are rounded by this share of their radius or less, where nothing shows more (an estimate, no source). */
+const USUAL_ROUNDING = 0.2
+
 /** Residuals of a camera and its rings, in their standard errors, for parameters [pitch, log f, then r, z, rounding a ring]. */
 interface Misfit {
   count: number
@@ -232,7 +235,7 @@ function misfit(
       out[at++] =
         (rounded ? (r + Math.abs(rounding)) / wide : r / (ARC_REACH * wide)) / ARC_REACH_SD - 1 / ARC_REACH_SD
       // Where there is no rounding it stays nought, and where nothing shows it, small.
-      out[at++] = rounding / wide
+      out[at++] = rounding / (USUAL_ROUNDING * wide)
     })
     out[at++] = pitch ? (T - pitch.value) / pitch.sd : T / levelSd
     out[at++] = focal ? (x[1]! - Math.log(focal.value)) / (focal.sd / focal.value) : 0

@@ -21,10 +21,12 @@ export interface BandOptions {
   blur: number
   /** Distance of the places, px. */
   step: number
+  /** Averaged so far along the edge on either side, px; more for edges that are known to run straight. Default 1.3. */
+  along?: number
 }
 
-/** Rows averaged along the edge, px. */
-const ALONG = [-1.3, 0, 1.3]
+/** Rows averaged along the edge lie so far apart, px. */
+const ROWS_APART = 1.3
 /** The window of the fit reaches so many px, and so many blurs, beyond the place. */
 const WINDOW_PX = 2.5
 const WINDOW_BLURS = 1.5
@@ -42,8 +44,10 @@ export function edgeBand(
   raster: Raster,
   points: Float64Array,
   normals: Float64Array,
-  { reach, blur, step }: BandOptions,
+  { reach, blur, step, along = ROWS_APART }: BandOptions,
 ): EdgeBand {
+  const across = Math.max(1, Math.round(along / ROWS_APART))
+  const rows = Array.from({ length: 2 * across + 1 }, (_, i) => (i - across) * ROWS_APART)
   const count = points.length / 2
   const half = Math.round(reach / step)
   const places = 2 * half + 1
@@ -58,7 +62,7 @@ export function edgeBand(
     light.fill(0)
     for (let k = 0; k < samples; k++) {
       const d = (k - half - window) * step
-      for (const t of ALONG) {
+      for (const t of rows) {
         sampleLinear(raster, x + d * nx - t * ny, y + d * ny + t * nx, c)
         light[k]! += c[0]!
         light[samples + k]! += c[1]!
@@ -71,7 +75,7 @@ export function edgeBand(
         let sum = 0
         for (let j = 1; j <= window; j++)
           sum += filter[j]! * (light[from + k + window + j]! - light[from + k + window - j]!)
-        responses[(channel * count + i) * places + k] = sum / ALONG.length
+        responses[(channel * count + i) * places + k] = sum / rows.length
       }
     }
   }
@@ -117,6 +121,11 @@ function noiseOf(part: Float32Array, count: number, places: number): Float32Arra
 
 /** What a clear edge farther out takes from one: the outline is the outermost edge. */
 const OUTER_SHARE = 0.4
+/** … of a clear piece, whose inside shows many; there an edge that is clear is as good as the clearest. */
+const OUTER_SHARE_CLEAR = 0.9
+const CLEAR_ENOUGH = 1.8
+/** Grain answers with up to this. */
+const GRAIN = 0.7
 
 /** What each place's step is worth; the logarithm keeps one glaring edge from outvoting many clear ones. */
 export function clearness({ strength }: EdgeBand): Float32Array {
@@ -127,17 +136,21 @@ export function clearness({ strength }: EdgeBand): Float32Array {
  * What a path along the outline earns at each place: an edge with another one outside it is likely a rim's near side or a
  * reflection.
  * @param blur of the picture's edges, px: nearer than a few of them, two places show the same edge
+ * @param seeThrough the piece is clear
  */
-export function worthOf(band: EdgeBand, blur: number): Float32Array {
+export function worthOf(band: EdgeBand, blur: number, seeThrough = false): Float32Array {
   const { count, places, step } = band
-  const clear = clearness(band)
+  const share = seeThrough ? OUTER_SHARE_CLEAR : OUTER_SHARE
+  const clear = seeThrough
+    ? clearness(band).map((v) => Math.min(Math.max(0, v - GRAIN), CLEAR_ENOUGH))
+    : clearness(band)
   const out = clear.slice()
   const gap = Math.ceil((3 * blur + 1) / step)
   for (let i = 0; i < count; i++) {
     let outer = 0
     for (let k = places - 1 - gap; k >= 0; k--) {
       outer = Math.max(outer, clear[i * places + k + gap]!)
-      out[i * places + k]! -= OUTER_SHARE * outer
+      out[i * places + k]! -= share * outer
     }
   }
   return out

@@ -38,7 +38,7 @@ describe('edge band', () => {
   it('prefers the step to the stronger soft shadow beside it', () => {
     // A dark body, a floor that brightens over 12 px beside it: the slope is four times as high as the step.
     const picture = paint(80, 80, (x) => x - 40, {
-      inside: [0.05, 0.05, 0.05],
+      inside: () => [0.05, 0.05, 0.05],
       outside: (x) => { const v = 0.11 + 0.24 * Math.min(1, Math.max(0, (x - 42) / 12)); return [v, v, v] }, // prettier-ignore
       grain: 0.5,
     })

@@ -17,7 +17,7 @@ import {
   requirePiece,
   requireWhole,
 } from './require-piece'
-import { rowsOf, stripAbout, type Silhouette } from './silhouette'
+import { likeness, rowsOf, stripAbout, type Silhouette } from './silhouette'
 
 export interface FindOutlineOptions {
   /** Rough direction of the piece's top in the picture; one of the four. Default upwards. */
@@ -76,13 +76,15 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
+  const { at, up: upwards } = silhouette.axis
+  const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
   const sides = refineSides(raster, rough as [number[], number[]], {
     reach,
+    axis,
+    clear: evidence.kind === 'plain' && likeness(silhouette, evidence.plane) < CLEAR_LIKENESS,
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })
-  const { at, up: upwards } = silhouette.axis
-  const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
   const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
   if (!mirror) throw notFound()
   requireClosing(sides, raster)
@@ -97,6 +99,9 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
     others: evidence.kind === 'plain' && hasOthers(sharp, silhouette),
   }
 }
+
+/** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */
+const CLEAR_LIKENESS = 0.4
 
 /** Evidence with what a user decided; a painted shadow is no longer doubted. */
 function withPlanes(evidence: Evidence, decided: (plane: Plane) => Plane): Evidence {

@@ -1,6 +1,8 @@
 import type { Raster } from '../picture/raster'
-import { normalsOf, resample, smoothChain } from './chain'
+import type { AxisLine } from './axis-line'
 import { bestPath } from './best-path'
+import { normalsOf, resample, smoothChain } from './chain'
+import { withClosingArcs } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
 import { fitEdge, strongestEdge } from './edge-fit'
 
@@ -19,6 +21,10 @@ export interface OutlineSide {
 export interface RefineOptions {
   /** How far the true edge may be from the rough chain, px. */
   reach: number
+  /** The backdrop shows through the piece, so that its inside has edges too and the rough chain may follow one. */
+  clear?: boolean
+  /** The axis between the sides, about. */
+  axis: AxisLine
   /** Outline points along the picture's longer side, at most. Default 750. */
   pointsAlong?: number
   onProgress?: (fraction: number) => void
@@ -28,6 +34,12 @@ export interface RefineOptions {
 const LEAST_STEP_PX = 2
 /** First look: places half a px apart; the mirror image may be off by a px. */
 const WIDE = { step: 0.5, slack: 2, cost: { step: () => 0.5, most: 9 } }
+/** The wall and the bends of a clear piece show edges so many reaches inside of its outline. */
+const CLEAR_REACH = 3
+/** Where the outline's normal points along the axis by more than this, it closes the piece. */
+const LEVEL = 0.85
+/** … and so does what lies within this share of its height from an end. */
+const END_SHARE = 0.07
 /** Second look, each side by itself. */
 const NARROW = { step: 0.25, reach: 3, cost: { step: () => 0.3, most: 6 } }
 /** Fits that run away from the path by more than this, px, have found something else. */
@@ -48,20 +60,30 @@ export function refineSides(
   rough: readonly [ArrayLike<number>, ArrayLike<number>],
   options: RefineOptions,
 ): [OutlineSide, OutlineSide] {
-  const { reach, pointsAlong = 750, onProgress } = options
+  const { reach, axis, clear = false, pointsAlong = 750, onProgress } = options
   const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / pointsAlong)
   const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 4), step))
   const blur = blurOf(raster, start, reach)
   onProgress?.(0.1)
   const bands = start.map((points, side) => {
     const normals = normalsOf(points, turnOf(side), Math.max(2, reach / step / 3))
-    return { points, normals, band: edgeBand(raster, points, normals, { reach, blur, step: WIDE.step }) }
+    const wide = (clear ? CLEAR_REACH : 1) * reach
+    return {
+      points,
+      normals,
+      band: edgeBand(raster, points, normals, { reach: wide, blur, step: WIDE.step }),
+    }
   })
   onProgress?.(0.5)
-  const paths = sharedPaths(bands.map(({ band }) => band) as [EdgeBand, EdgeBand], blur)
-  const sides = bands.map(({ points, normals, band }, side) => {
-    const near = resample(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5), step)
-    const out = refineNear(raster, near, turnOf(side), blur)
+  const closes = closingPoints(bands[0]!, axis)
+  const both = bands.map(({ band }) => band) as [EdgeBand, EdgeBand]
+  const paths = sharedPaths(both, blur, clear ? { usual: reach, closes } : null)
+  const near = bands.map(({ points, normals, band }, side) =>
+    resample(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5), step),
+  ) as [Float64Array, Float64Array]
+  const closed = clear ? withClosingArcs(raster, near, axis, blur, step) : near
+  const sides = closed.map((chain, side) => {
+    const out = refineNear(raster, chain, turnOf(side), blur)
     onProgress?.(0.75 + 0.25 * side)
     return out
   })
@@ -71,11 +93,43 @@ export function refineSides(
 /** Going up the left side of an upright piece the outside is on the left hand. */
 const turnOf = (side: number): 1 | -1 => (side === 0 ? -1 : 1)
 
-function sharedPaths(bands: readonly [EdgeBand, EdgeBand], blur: number): Int32Array[] {
-  const worths = bands.map((band) => worthOf(band, blur)) as [Float32Array, Float32Array]
+/** True for the points of a chain that close the piece, at its foot and its top. */
+function closingPoints(
+  { points, normals }: { points: Float64Array; normals: Float64Array },
+  { up }: AxisLine,
+): boolean[] {
+  const along = (list: Float64Array) =>
+    Array.from({ length: list.length / 2 }, (_, i) => list[2 * i]! * up.x + list[2 * i + 1]! * up.y)
+  const levels = along(points)
+  const [low, high] = [Math.min(...levels), Math.max(...levels)]
+  return along(normals).map(
+    (n, i) => Math.abs(n) > LEVEL || Math.min(levels[i]! - low, high - levels[i]!) < END_SHARE * (high - low),
+  )
+}
+
+/**
+ * @param clear of a clear piece: the usual reach, which its sides' edges may lie outside of, and the points whose edges
+ *   may not, since the ends are looked for by themselves
+ */
+function sharedPaths(
+  bands: readonly [EdgeBand, EdgeBand],
+  blur: number,
+  clear: { usual: number; closes: readonly boolean[] } | null,
+): Int32Array[] {
+  const worths = bands.map((band) => worthOf(band, blur, clear !== null)) as [Float32Array, Float32Array]
   // Mirrored chains have the same number of points, but for a rounding at their ends.
   const count = Math.min(bands[0].count, bands[1].count)
-  const path = bestPath(sharedWorth(bands, worths, WIDE.slack), count, bands[0].places, WIDE.cost)
+  const shared = sharedWorth(bands, worths, WIDE.slack)
+  const middle = (bands[0].places - 1) / 2
+  const usual = clear ? Math.round(clear.usual / WIDE.step) : middle
+  const outside = clear
+    ? within(
+        shared,
+        { ...bands[0], count },
+        (i, k) => k >= middle - usual && (!clear.closes[i] || k <= middle + usual),
+      )
+    : shared
+  const path = bestPath(outside, count, bands[0].places, WIDE.cost)
   return bands.map((band, side) => {
     const near = (i: number, k: number) => Math.abs(k - path[Math.min(i, count - 1)]!) <= 2 * WIDE.slack
     return bestPath(within(worths[side]!, band, near), band.count, band.places, WIDE.cost)

@@ -241,6 +241,20 @@ export function rowMiddles(sharp: Sharpness, { axis, top, half }: Silhouette): R
   return out
 }
 
+/** Mean of the evidence for the piece within a silhouette, -1 to 1. */
+export function likeness({ axis: { at, up }, top, half }: Silhouette, evidence: Plane): number {
+  let sum = 0
+  let count = 0
+  half.forEach((r, row) => {
+    for (let d = 2 - r; d <= r - 2; d++) {
+      const [x, y] = [at.x + (top - row) * up.x - d * up.y, at.y + (top - row) * up.y + d * up.x]
+      sum += samplePlane(evidence, x, y, -1)
+      count++
+    }
+  })
+  return count > 0 ? sum / count : 1
+}
+
 /** Pixels well outside a silhouette. */
 export function outsideOf({ axis, top, half }: Silhouette, width: number): (i: number) => boolean {
   const { at, up } = axis

@@ -18,7 +18,7 @@ export function paint(
   height: number,
   distance: (x: number, y: number) => number,
   {
-    inside = [0.12, 0.07, 0.04],
+    inside = (_x: number, _y: number) => [0.12, 0.07, 0.04],
     outside = (_x: number, y: number) => [0.5 + y / 9000, 0.48, 0.44],
     alpha = false,
     grain = 1,
@@ -31,9 +31,10 @@ export function paint(
       const d = distance(x + 0.5, y + 0.5)
       const cover = 1 / (1 + Math.exp((1.702 * d) / 0.7))
       const back = outside(x, y)
+      const front = inside(x, y)
       const i = 4 * (y * width + x)
       for (let k = 0; k < 3; k++) {
-        const v = encode(cover * inside[k]! + (1 - cover) * back[k]!) + grain * gauss()
+        const v = encode(cover * front[k]! + (1 - cover) * back[k]!) + grain * gauss()
         data[i + k] = Math.max(0, Math.min(255, Math.round(v)))
       }
       data[i + 3] = alpha ? Math.round(255 * cover) : 255

@@ -3,7 +3,7 @@ import type { PhotoSpec } from '../maker/photo'
 import { clearGlass, metal, opal, stoneware, wood, type Material } from '../maker/surface'
 import type { Vec } from '../maker/vector'
 import { chainOf } from '../maker/shape'
-import { FAMILIES, randomShape, type Family } from './random-shape'
+import { FAMILIES, hollowed, randomShape, type Family } from './random-shape'
 
 /** What makes a photo of the bench hard. */
 export const DIFFICULTIES = [
@@ -95,9 +95,11 @@ export function benchPhoto(index: number): BenchPhoto {
   const f = Math.min((share * long) / h, (share * wide) / (2 * widest)) * distance
   const focalLength35mm = (f * 43.27) / Math.hypot(width, height)
   const shadow = difficulty === 'shadow'
+  const vessel = difficulty === 'glass' && index % 20 === 4
   const spec: PhotoSpec = {
     name: `${difficulty} ${family} ${index}`,
-    shape: made,
+    // Every other glass is hollow; the others are solid lumps, which bend the light more.
+    shape: vessel ? hollowed(made, 0.03 * widest + 0.6, 0.04 * h) : made,
     materials: [material],
     camera: {
       width,

@@ -1,4 +1,4 @@
-import { shape, type Shape, type ShapeBuilder } from '../maker/shape'
+import { chainOf, shape, type Shape, type ShapeBuilder } from '../maker/shape'
 
 /** Kinds of turned pieces the bench makes up. */
 export const FAMILIES = ['bottle', 'vase', 'turned', 'finial', 'jar', 'tumbler', 'hub', 'egg'] as const
@@ -10,6 +10,37 @@ const QUARTER = Math.tan(Math.PI / 8)
 export function randomShape(family: Family, h: number, next: () => number): Shape {
   const between = (a: number, b: number) => a + (b - a) * next()
   return MAKERS[family](h, between).done()
+}
+
+/** The piece as a vessel: its outside with a flat lip, and within it the same shape smaller by the wall, mm. */
+export function hollowed(outside: Shape, wall: number, floor: number): Shape {
+  const ops = outside.ops.slice(0, -1)
+  const { r, z } = chainOf({ ...outside, ops })
+  const high = z[z.length - 1]!
+  const lip = r[r.length - 1]! - 0.6 * wall
+  const inside = Array.from(
+    r,
+    (v, i) => [Math.min(v - wall, z[i]! > high - wall ? lip : Infinity), z[i]!] as const,
+  )
+    .filter(([v, at]) => v > 0.5 && at > floor && at < high)
+    .reverse()
+  const all = [
+    [lip, high] as const,
+    ...inside,
+    [inside[inside.length - 1]?.[0] ?? 1, floor] as const,
+    [0, floor] as const,
+  ]
+  return {
+    start: outside.start,
+    ops: [
+      ...ops,
+      ...all.map(([x, y]) => ({
+        op: { kind: 'line' as const, to: [x, y] as [number, number] },
+        material: 0,
+      })),
+    ],
+    insideFrom: ops.length + 1,
+  }
 }
 
 type Between = (a: number, b: number) => number

@@ -1,0 +1,65 @@
+import { describe, expect, it } from 'vitest'
+import { withClosingArcs } from './closing-arcs'
+import { paint } from './test-pictures'
+
+/** A clear tumbler: dark down to the edge of its inner bottom, and below that hardly darker than the backdrop. */
+const [cx, wide, foot, rise] = [250, 120, 400, 24]
+const under = (y0: number, a: number, b: number) => (x: number, y: number) => {
+  const u = Math.min(1, Math.abs(x - cx) / a)
+  return (y - y0 - b * Math.sqrt(1 - u * u)) / Math.hypot(1, (b / a) * (u / Math.sqrt(1.02 - u * u)))
+}
+const outer = under(foot, wide, rise)
+const inner = under(foot - 14, wide - 2, rise - 2)
+const glass = (x: number, y: number) => Math.max(Math.abs(x - cx) - wide, outer(x, y))
+
+function tumbler(faint: number) {
+  const grey = (v: number) => [v, v, v]
+  return paint(500, 500, glass, {
+    inside: (x, y) => grey(inner(x, y) > 0 ? 0.5 - faint : 0.3),
+    outside: () => grey(0.5),
+    grain: 1.2,
+  })
+}
+
+/** A side that takes the clearest arc, the inner bottom's, for the foot. */
+function along(side: -1 | 1): Float64Array {
+  const out: number[] = []
+  for (let t = 0; t < 1; t += 0.02)
+    out.push(cx + side * (wide - 2) * t, foot - 14 + (rise - 2) * Math.sqrt(1 - t * t))
+  for (let y = foot - 16; y > 60; y -= 2) out.push(cx + side * wide, y)
+  out.push(cx, 60)
+  return Float64Array.from(out)
+}
+const axis = { at: { x: cx, y: 250 }, up: { x: 0, y: -1 } }
+const tipOf = (side: Float64Array) => side[1]!
+
+describe('closing arcs of clear pieces', () => {
+  it('lead the outline from the clear edge of the inner bottom out to the faint one of the foot', () => {
+    const sides = withClosingArcs(tumbler(0.035), [along(-1), along(1)], axis, 0.7, 2)
+    for (const [k, side] of sides.entries()) {
+      expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(2)
+      for (let i = 0; i < side.length; i += 2) {
+        const u = (k === 0 ? -1 : 1) * (side[i]! - cx)
+        if (u > 0.85 * wide) break
+        expect(Math.abs(side[i + 1]! - foot - rise * Math.sqrt(1 - (u / wide) ** 2))).toBeLessThan(2.5)
+      }
+    }
+  })
+
+  it('leave an outline alone that nothing clear closes elsewhere', () => {
+    const blank = paint(500, 500, () => 50, { outside: () => [0.5, 0.5, 0.5] })
+    const before = along(1)
+    const [, right] = withClosingArcs(blank, [along(-1), before], axis, 0.7, 2)
+    expect(tipOf(right)).toBeCloseTo(tipOf(before), 6)
+    expect(right.length / before.length).toBeGreaterThan(0.9)
+  })
+
+  it('believe no line that goes on beyond the piece', () => {
+    const line = paint(500, 500, (_, y) => y - (foot + 8), {
+      inside: () => [0.5, 0.5, 0.5],
+      outside: () => [0.4, 0.4, 0.4],
+    })
+    const [, right] = withClosingArcs(line, [along(-1), along(1)], axis, 0.7, 2)
+    expect(Math.abs(tipOf(right) - tipOf(along(1)))).toBeLessThan(1)
+  })
+})

@@ -1,0 +1,92 @@
+import type { Raster } from '../picture/raster'
+import { placeAt, type AxisLine } from './axis-line'
+import { clearness, edgeBand } from './edge-band'
+
+/** What the steps across an end of the outline say of an edge that closes it. */
+export interface EndEvidence {
+  /** What an edge earns at a place along the axis (outwards positive, px), at a column across; less than 0 for grain. */
+  earned: (v: number, column: number) => number
+  /** Columns across, on both sides alike, and which one a distance from the axis falls into. */
+  columns: number
+  columnOf: (u: number) => number
+  uOf: (column: number) => number
+}
+
+export interface EndOptions {
+  axis: AxisLine
+  /** The end lies down the axis. */
+  down: boolean
+  blur: number
+  /** Where the outline ends along the axis, outwards positive, and its half-width there, px. */
+  end: number
+  wide: number
+  /** How far from there the evidence reaches, px. */
+  reach: number
+}
+
+/** Places across that vote, on each side, from the axis to this many half-widths. */
+const COLUMNS = 84
+const COLUMNS_REACH = 1.35
+const STEP = 0.5
+/** One glaring edge isn't worth more than this, and each must be worth so much more than grain. */
+const MOST_WORTH = 1.3
+const LEAST_WORTH = 0.3
+/** What one side says alone, and what both say. */
+const EACH = 0.35
+const BOTH = 0.3
+
+/** Looks for steps along the axis over the width of an end, on both sides at once. */
+export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
+  const { axis, down, blur, end, wide, reach } = options
+  const sign = down ? -1 : 1
+  const uOf = (column: number) => ((column + 0.5) / COLUMNS) * COLUMNS_REACH * wide
+  const normals = Float64Array.from({ length: 2 * COLUMNS }, (_, i) => sign * (i % 2 ? axis.up.y : axis.up.x))
+  const bands = [-1, 1].map((side) => {
+    const points = new Float64Array(2 * COLUMNS)
+    for (let c = 0; c < COLUMNS; c++) {
+      const { x, y } = placeAt(axis, side * uOf(c), sign * end)
+      points.set([x, y], 2 * c)
+    }
+    return edgeBand(raster, points, normals, { reach, blur, step: STEP, along: uOf(0) })
+  })
+  const { places } = bands[0]!
+  const [left, right] = bands.map((band) => peaksOf(clearness(band), places)) as [Float32Array, Float32Array]
+  const shared = left.map((_, i) => {
+    const [p, q] = [
+      Math.min(MOST_WORTH, beside(left, i, places)),
+      Math.min(MOST_WORTH, beside(right, i, places)),
+    ]
+    // Two sides that agree are worth more than one that shouts.
+    return EACH * (p + q) + BOTH * Math.min(p, q)
+  })
+  const least = shared.slice().sort()[shared.length >> 1]! + LEAST_WORTH
+  const middle = (places - 1) / 2
+  return {
+    earned: (v, column) => {
+      const k = Math.round(middle + (v - end) / STEP)
+      return (k < 0 || k >= places ? 0 : shared[column * places + k]!) - least
+    },
+    columns: COLUMNS,
+    columnOf: (u) => Math.floor((u / (COLUMNS_REACH * wide)) * COLUMNS),
+    uOf,
+  }
+}
+
+/** Nearer than this, places, weaker answers are the skirts of a strong one. */
+const SKIRT = 3
+
+/** The worths with all but the peaks along each column set to none. */
+function peaksOf(worth: Float32Array, places: number): Float32Array {
+  return worth.map((v, i) => {
+    const k = i % places
+    for (let d = Math.max(-SKIRT, -k); d <= Math.min(SKIRT, places - 1 - k); d++)
+      if (worth[i + d]! > v) return 0
+    return v
+  })
+}
+
+/** The best of a place and its neighbours: the two sides may be off by half a px. */
+function beside(worth: Float32Array, i: number, places: number): number {
+  const k = i % places
+  return Math.max(worth[i]!, k > 0 ? worth[i - 1]! : 0, k < places - 1 ? worth[i + 1]! : 0)
+}
