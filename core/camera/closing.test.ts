@@ -250,13 +250,16 @@ describe('ends that are no clean rings', () => {
     )
   })
 
-  it('are no wider than the outline beside them, also when they are looked at with a wrong pitch', () => {
-    const { outline } = cylinder(() => 0)
-    for (const degrees of [-2, -1, 0, 1, 2, 4]) {
-      const turned = levelled(outline, (degrees * Math.PI) / 180)
-      const end = fitEnd(turned, 'foot')!
-      const widest = Math.max(...turned.points.filter((_, i) => i % 2 === 0))
-      expect(end.r + end.rounding).toBeLessThan(1.03 * widest)
-    }
+  it('are no wider than the outline beside them, however noisy their edge', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e6 }), (seed) => {
+        let state = seed
+        const random = () => (state = (state * 16807) % 2147483647) / 2147483647
+        const { outline, r } = cylinder(() => (random() - 0.5) * (3 / 8000))
+        const end = fitEnd(outline, 'foot')!
+        expect(end.r + end.rounding).toBeLessThan(1.02 * r)
+      }),
+      { numRuns: 40 },
+    )
   })
 })

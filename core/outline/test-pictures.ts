@@ -9,6 +9,8 @@ export function noise(seed: number) {
 const encode = (linear: number) =>
   255 * (linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055)
 
+const brown: (x: number, y: number) => number[] = () => [0.12, 0.07, 0.04]
+
 /**
  * A picture whose pixels are `cover` (0..1) of one colour over another, mixed in linear light as a lens does, with
  * some noise. Coverage is a smooth step of the signed distance, as a Gaussian blur of 0.7 px makes it.
@@ -18,7 +20,7 @@ export function paint(
   height: number,
   distance: (x: number, y: number) => number,
   {
-    inside = (_x: number, _y: number) => [0.12, 0.07, 0.04],
+    inside = brown,
     outside = (_x: number, y: number) => [0.5 + y / 9000, 0.48, 0.44],
     alpha = false,
     grain = 1,
