@@ -3,6 +3,7 @@ import { findOutline, seen } from '../outline/find-outline'
 import { inAxis, placeAt, type AxisLine } from '../outline/axis-line'
 import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
+import type { OutlineEnd } from '../outline/open-ends'
 import type { OutlineGuides } from '../outline/guides'
 import type { OutlineSide } from '../outline/refine'
 import { endLevel, fitEnd, levelled, roughPitch } from './fit-end'
@@ -46,6 +47,8 @@ export interface PhotoSearch {
   blur: number
   /** True when another thing seems to be in the picture. */
   others: boolean
+  /** Ends at which hardly an edge closes the outline: where the piece ends there is a guess. */
+  openEnds: OutlineEnd[]
   outline: { left: OutlineSide; right: OutlineSide }
 }
 
@@ -123,6 +126,7 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     agreeing: fit.agreeing,
     blur: found.left.blur,
     others: found.others,
+    openEnds: found.openEnds,
     outline: { left: left0, right: right0 },
   }
 }
@@ -232,8 +236,11 @@ const MOST_RING_SPREAD_PX = 0.6
 
 /** Beyond this nobody speaks of a side view, radians. */
 const MOST_PITCH = (35 * Math.PI) / 180
-/** A pitch known no better than this, radians, rests on roundings rather than rings. */
-const MOST_PITCH_SD = (1.6 * Math.PI) / 180
+/**
+ * A pitch known no better than this, radians, rests on roundings rather than rings. A piece stands on an edge; its top may
+ * be a dome, which looks like an edge at a wrong pitch, so that a top alone must say more.
+ */
+const MOST_PITCH_SD = { foot: (1.6 * Math.PI) / 180, top: (0.9 * Math.PI) / 180 }
 
 /**
  * Ends of the piece with a known focal length: the rounded edges that close the outline tell the camera's tilt, and the
@@ -276,7 +283,10 @@ function endsByCamera(
     f,
   )
   // A pitch that no side view has means that what was taken for rings are none.
-  const believable = solved && Math.abs(solved.pitch.value) < MOST_PITCH && solved.pitch.sd < MOST_PITCH_SD
+  const believable =
+    solved &&
+    Math.abs(solved.pitch.value) < MOST_PITCH &&
+    solved.pitch.sd < MOST_PITCH_SD[rings.some((r) => r.place === 'foot') ? 'foot' : 'top']
   if (!believable) rings.length = 0
   const eye = believable ? solved.eye : makeEye(f, centre, plumb, 0)
   const turned = halfOutline(viewOf(eye), sides.left, sides.right)

@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { withClosingArcs } from './closing-arcs'
+import { findOutline } from './find-outline'
+import { openEnds, openEndWords } from './open-ends'
+import type { OutlineSide } from './refine'
 import { paint } from './test-pictures'
 
 /** A clear tumbler: dark down to the edge of its inner bottom, and below that hardly darker than the backdrop. */
@@ -61,5 +64,31 @@ describe('closing arcs of clear pieces', () => {
     })
     const [, right] = withClosingArcs(line, [along(-1), along(1)], axis, 0.7, 2)
     expect(Math.abs(tipOf(right) - tipOf(along(1)))).toBeLessThan(1)
+  })
+})
+
+describe('ends of the outline', () => {
+  const side = (open: boolean): OutlineSide => ({
+    points: new Float64Array(400),
+    sd: new Float64Array(200).map((_, i) => (open && i < 16 ? Infinity : 0.05)),
+    blur: 1,
+  })
+
+  it('are guesses where hardly an edge closes them, on the two sides together', () => {
+    expect(openEnds([side(true), side(true)])).toEqual(['foot'])
+    expect(openEnds([side(true), side(false)])).toEqual([])
+    expect(openEndWords('foot')).toContain('at its foot')
+  })
+
+  it('both open are refused: what was found may be a part of the piece', () => {
+    // A grey post that fades into the backdrop above and below: two sides, and nothing that closes them.
+    const post = paint(500, 900, (x) => Math.abs(x - 250) - 60, {
+      inside: (_, y) => {
+        const v = 0.5 - 0.35 * Math.min(1, Math.max(0, (Math.min(y, 900 - y) - 150) / 150))
+        return [v, v, v]
+      },
+      outside: () => [0.5, 0.5, 0.5],
+    })
+    expect(() => findOutline(post)).toThrow(/foot or at the top|doesn’t look like one round piece/)
   })
 })

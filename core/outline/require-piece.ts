@@ -2,6 +2,7 @@ import { CoreError } from '../errors'
 import type { Plane, Raster } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import type { MirrorFit } from './mirror'
+import { openEnds } from './open-ends'
 import type { OutlineSide } from './refine'
 import { outsideOf, type Silhouette } from './silhouette'
 
@@ -51,25 +52,16 @@ function pieceCut(): CoreError {
 /** An end this near to the border, as a share of the picture, of which less than the other share shows an edge, is cut off. */
 const NEAR_BORDER = 0.05
 const LEAST_CLOSED = 0.3
-/** Share of a side's points that close it. */
-const CLOSING = 0.08
 
 /** @throws CoreError `piece-cut` when an end of the outline lies near the border and shows no edge */
 export function requireClosing(sides: readonly OutlineSide[], { width, height }: Raster): void {
-  for (const end of ['foot', 'top'] as const) {
-    let seenPoints = 0
-    let all = 0
-    let near = false
-    for (const { points, sd } of sides) {
-      const n = sd.length
-      const count = Math.ceil(CLOSING * n)
-      for (let k = 0; k < count; k++) if (Number.isFinite(sd[end === 'foot' ? k : n - 1 - k]!)) seenPoints++
-      all += count
-      const i = end === 'foot' ? 0 : n - 1
-      const [x, y] = [points[2 * i]! / width, points[2 * i + 1]! / height]
-      near ||= Math.min(x, y, 1 - x, 1 - y) < NEAR_BORDER
-    }
-    if (near && seenPoints < LEAST_CLOSED * all) throw pieceCut()
+  for (const end of openEnds(sides, LEAST_CLOSED)) {
+    const near = sides.some(({ points }) => {
+      const i = end === 'foot' ? 0 : points.length - 2
+      const [x, y] = [points[i]! / width, points[i + 1]! / height]
+      return Math.min(x, y, 1 - x, 1 - y) < NEAR_BORDER
+    })
+    if (near) throw pieceCut()
   }
 }
 
@@ -82,6 +74,13 @@ const LIKELY_SPREAD_PX = 0.5
 export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirror: MirrorFit): void {
   const shares = sides.map(({ sd }) => sd.filter(Number.isFinite).length / sd.length)
   const share = (shares[0]! + shares[1]!) / 2
+  if (openEnds(sides).length === 2)
+    throw new CoreError({
+      code: 'outline-unsure',
+      message:
+        'Two sides were found, but no edge that closes them at the foot or at the top, so that it may be a part of the piece. Paint what is piece and what is not, or mark places on its edge.',
+      where: 'photo',
+    })
   if (share >= LIKELY_SEEN || (share >= LEAST_SEEN && mirror.spread < LIKELY_SPREAD_PX)) return
   throw new CoreError({
     code: 'outline-unsure',

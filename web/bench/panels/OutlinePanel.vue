@@ -2,6 +2,7 @@
 import { Button as AButton } from 'ant-design-vue'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { cameraEffect } from '../../../core/calibrate/camera-effect'
+import { openEnds, openEndWords } from '../../../core/outline/open-ends'
 import { sidesOf, usualFit } from '../../../core/piece/outline'
 import { seenShare } from '../../../core/piece/outline-report'
 import { formatLength } from '../../../core/units/format-length'
@@ -33,6 +34,8 @@ const unit = computed(() => piece.document.unit)
 const calibration = computed(() => piece.derived.calibration)
 const { outline, read, stretches } = useOutlineRead()
 const length = (mm: number) => formatLength(mm, { unit: unit.value })
+
+const ends = computed(() => (outline.value ? openEnds(Object.values(sidesOf(outline.value))) : []))
 
 const summary = computed(() => {
   if (!read.value) return ''
@@ -121,6 +124,7 @@ async function replace() {
       Something else stands in the picture too; the most regular thing was taken. Set a box around the piece
       to choose.
     </p>
+    <p v-for="end in ends" :key="end" class="doubt" role="status">{{ openEndWords(end) }}</p>
     <p v-if="summary" class="soft" role="status" data-testid="outline-summary">{{ summary }}</p>
 
     <div class="sections">
