@@ -1,7 +1,9 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { newPiece } from '../core/piece/schema'
 import { plainFileName } from '../core/piece/file-name'
+import type { Surface } from '../core/piece/plan-assembly'
 import { snapNode, type SnapRequest } from './bench/snapping'
+import { surfaceLooks } from './bench/solid/surface-looks'
 import { formatArea, formatVolume } from './bench/use-figures'
 import { Saver, type SaveState } from './stores/saving'
 import { latestOnly } from './workers/solid-client'
@@ -189,5 +191,20 @@ describe('latestOnly', () => {
     await vi.waitFor(() => expect(ran).toEqual([1, 4]))
     finish[1]!()
     await vi.waitFor(() => expect(done).toEqual([1, 4]))
+  })
+})
+
+describe('looks of surfaces', () => {
+  const surfaces: Surface[] = [{ kind: 'body', material: 'soda-lime-glass' }]
+  const looks = (options: Partial<Parameters<typeof surfaceLooks>[1]>) =>
+    surfaceLooks(surfaces, { dark: false, shows: 'materials', painted: false, ...options })[0]!
+
+  it('glass bends what stands behind it, by its index, and is seen through where nothing does', () => {
+    // Soda-lime glass, n = 1.52 (handbook, from memory).
+    expect(looks({ bendsMm: 2.5 }).glass).toEqual({ ior: 1.52, thicknessMm: 2.5 })
+    expect(looks({ bendsMm: 2.5 }).opacity).toBe(1)
+    expect(looks({}).opacity).toBeLessThan(0.5)
+    expect(looks({}).glass).toBeUndefined()
+    expect(looks({ shows: 'plain', bendsMm: 2.5 }).glass).toBeUndefined()
   })
 })

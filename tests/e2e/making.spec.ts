@@ -114,6 +114,15 @@ test('the solid shows its wall, the photo’s outline and its pattern, and a mes
   await expect(page.getByTestId('paint-scale')).toHaveCount(0)
   await page.getByLabel('Beside it').selectOption({ label: 'an identity card' })
   await expect(page.getByTestId('companion')).toContainText('85.6 × 54 mm')
+  const pane = page.getByTestId('solid-pane')
+  const box = (await pane.boundingBox())!
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+  await page.mouse.down()
+  await page.mouse.move(box.x + box.width / 2 + 30, box.y + box.height / 2 + 60, { steps: 4 })
+  await page.mouse.up()
+  const level = pane.getByRole('button', { name: 'Side view' })
+  await level.click()
+  await expect(level).toHaveCount(0)
 
   await page.getByText('Body', { exact: true }).click()
   await page.getByTestId('cage').click()

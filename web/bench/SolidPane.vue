@@ -44,7 +44,10 @@ onMounted(() => {
 })
 onScopeDispose(() => scene?.dispose())
 
-const { scale, solids, looks } = useShownSolids()
+const sideView = computed(() => bench.solid.elevation === 0)
+const photoShown = computed(() => bench.solid.photoBeneath && sideView.value && props.photo !== null)
+/** Over the photo glass is seen through: the photo lies beneath the canvas, where nothing can bend it. */
+const { scale, solids, looks } = useShownSolids(() => !photoShown.value)
 function show() {
   scene?.setSolids(solids.value, built.value?.surfaces.length ?? 1)
 }
@@ -68,9 +71,17 @@ const shadow = computed(() => {
   const m = piece.wholeDerived.measures
   return m && bench.solid.cut === 0 ? { z: m.lowestMm, radius: m.maxRadiusMm } : null
 })
-const sideView = computed(() => bench.solid.elevation === 0)
-const photoShown = computed(() => bench.solid.photoBeneath && sideView.value && props.photo !== null)
+/** What is behind a clear piece, for its glass to bend; the photo does as well. */
+const board = computed(() => {
+  const m = piece.wholeDerived.measures
+  return m && !photoShown.value && looks.value.some((look) => look.glass)
+    ? { lowest: m.lowestMm, highest: m.highestMm, radius: m.maxRadiusMm }
+    : null
+})
 
+/** The page's surround, see tokens.css, and a card before it. */
+const LIGHT_BOARD = { surround: '#d6d1c7', tone: '#e2ddd3' }
+const DARK_BOARD = { surround: '#353230', tone: '#98938b' }
 let asked = 0
 let painted = false
 watchEffect(() => {
@@ -92,6 +103,8 @@ watchEffect(() => {
   }
   const drawn = built.value
   const ground = shadow.value
+  const tones = preferences.dark ? DARK_BOARD : LIGHT_BOARD
+  const behind = board.value && { ...board.value, ...tones, azimuth }
   const matrix = view.pictureMatrix(solidAxisX)
   const photo = photoShown.value ? props.photo : null
   const crop = piece.document.photo?.crop ?? null
@@ -106,6 +119,7 @@ watchEffect(() => {
     if (drawn !== built.value) return
     scene.setLook(shown, ink, wire)
     scene.setShadow(elevation > 0 ? (ground ?? null) : null)
+    scene.setBoard(behind)
     scene.render(camera, w, h, window.devicePixelRatio || 1)
   })
 })

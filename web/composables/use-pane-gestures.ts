@@ -61,6 +61,8 @@ export function usePaneGestures(element: Ref<HTMLElement | null>, handlers: Pane
   )
 
   useEventListener(element, 'pointerdown', (event: PointerEvent) => {
+    // A button that lies over the pane is pressed by itself; captured, its click would never come.
+    if ((event.target as Element).closest('button, a, input')) return
     const at = local(event)
     pointers.set(event.pointerId, at)
     if (pointers.size === 2) {

@@ -12,10 +12,11 @@ import {
   Mesh,
   MeshBasicMaterial,
   PlaneGeometry,
-  MeshStandardMaterial,
+  MeshPhysicalMaterial,
   Matrix4,
   OrthographicCamera,
   Scene,
+  SRGBColorSpace,
   Vector3,
   WebGLRenderer,
   LineSegments,
@@ -42,6 +43,17 @@ export interface SolidCamera {
 /** A solid to draw; with colours of its vertices, linear, where it is painted by figures. */
 export type ShownSolid = Pick<BuiltSolid, 'buffers' | 'runs' | 'edges'> & { colours?: Float32Array }
 
+/** A striped board behind the piece: heights and radius of the piece, mm, and the eye's azimuth. */
+export interface Board {
+  lowest: number
+  highest: number
+  radius: number
+  azimuth: number
+  /** Colours of the page around it, and of its lighter stripes. */
+  surround: string
+  tone: string
+}
+
 /** How a surface shows. */
 export interface SurfaceLook {
   /** A colour of the page, or linear red, green, blue. */
@@ -51,6 +63,8 @@ export interface SurfaceLook {
   /** Share of its colour that it has without light. */
   glow: number
   opacity: number
+  /** Light goes through it and is bent, as by a body so thick, mm. */
+  glass?: { ior: number; thicknessMm: number }
   /** Laid on it by its texture coordinates. */
   pattern?: Pattern
   /** A picture laid on it in place of a pattern. */
@@ -63,8 +77,8 @@ export class SolidScene {
   private scene = new Scene()
   private camera = new OrthographicCamera()
   /** One mesh a solid; all of them share the materials of the surfaces, and the last of these is what is cut open. */
-  private meshes: Mesh<BufferGeometry, MeshStandardMaterial[]>[] = []
-  private materials: MeshStandardMaterial[] = []
+  private meshes: Mesh<BufferGeometry, MeshPhysicalMaterial[]>[] = []
+  private materials: MeshPhysicalMaterial[] = []
   private lines: LineSegments<BufferGeometry, LineBasicMaterial>[] = []
   /** Edges that are drawn in any case, solid by solid. */
   private edges: (Float32Array | undefined)[] = []
@@ -74,6 +88,8 @@ export class SolidScene {
     new PlaneGeometry(1, 1),
     new MeshBasicMaterial({ map: shadowTexture(), transparent: true, depthWrite: false }),
   )
+  /** Stripes behind a clear piece: glass is seen by what it bends. */
+  private board = new Mesh(new PlaneGeometry(1, 1), new MeshBasicMaterial({ map: boardTexture() }))
   private lights = [new DirectionalLight(0xfff3e0, 2.1), new DirectionalLight(0xdfe8ff, 0.7)] as const
   private size = 1
   private wire = false
@@ -84,7 +100,14 @@ export class SolidScene {
     this.renderer.setClearColor(0x000000, 0)
     this.shadow.visible = false
     this.shadow.renderOrder = -1
-    this.scene.add(this.shadow, this.solids, new HemisphereLight(0xffffff, 0x8a7d6d, 1.1), ...this.lights)
+    this.board.visible = false
+    this.scene.add(
+      this.shadow,
+      this.board,
+      this.solids,
+      new HemisphereLight(0xffffff, 0x8a7d6d, 1.1),
+      ...this.lights,
+    )
   }
 
   /** @param surfaces how many kinds of surface there are beside what is cut open */
@@ -139,6 +162,20 @@ export class SolidScene {
     this.shadow.scale.set(breadth, breadth, 1)
     // A hair below the foot, so that both don't fight for one place.
     this.shadow.position.z = ground.z - 1e-4 * this.size
+  }
+
+  /** A striped board behind the piece, upright and square to the view, about as large; null: none. */
+  setBoard(place: Board | null): void {
+    this.board.visible = place !== null && this.meshes.length > 0
+    // What shines through glass must be there: the page behind the canvas isn't.
+    this.scene.background = place ? new Color(place.surround) : null
+    if (!place) return
+    this.board.material.color.set(place.tone)
+    const { lowest, highest, radius, azimuth } = place
+    const away = BOARD_AWAY * radius + 0.2 * (highest - lowest)
+    this.board.scale.set(2 * BOARD_BREADTH * radius, BOARD_HEIGHT * (highest - lowest), 1)
+    this.board.position.set(-Math.sin(azimuth) * away, Math.cos(azimuth) * away, lowest + (BOARD_HEIGHT / 2) * (highest - lowest)) // prettier-ignore
+    this.board.rotation.set(Math.PI / 2, 0, azimuth, 'ZXY')
   }
 
   private updateLines(): void {
@@ -246,11 +283,33 @@ export class SolidScene {
 
   dispose(): void {
     for (const { geometry } of [...this.meshes, ...this.lines]) geometry.dispose()
-    this.shadow.geometry.dispose()
-    this.shadow.material.map?.dispose()
-    for (const material of [...this.materials, this.lineMaterial, this.shadow.material]) material.dispose()
+    for (const { geometry, material } of [this.shadow, this.board]) {
+      geometry.dispose()
+      material.map?.dispose()
+      material.dispose()
+    }
+    for (const material of [...this.materials, this.lineMaterial]) material.dispose()
     this.renderer.dispose()
   }
+}
+
+/** The board stands so many radii behind the axis, and reaches so many aside, and so many heights up. */
+const BOARD_AWAY = 1.3
+const BOARD_BREADTH = 1.35
+const BOARD_HEIGHT = 1.06
+const STRIPES = 22
+
+/** Upright stripes of two quiet tones. */
+function boardTexture(): CanvasTexture {
+  const canvas = Object.assign(document.createElement('canvas'), { width: 32 * STRIPES, height: 8 })
+  const c = canvas.getContext('2d')!
+  for (let i = 0; i < STRIPES; i++) {
+    c.fillStyle = i % 2 ? '#c3ccc8' : '#ffffff'
+    c.fillRect(32 * i, 0, 32, 8)
+  }
+  const texture = new CanvasTexture(canvas)
+  texture.colorSpace = SRGBColorSpace
+  return texture
 }
 
 /** The shadow fades to nothing at this many radii. */
@@ -270,11 +329,13 @@ function shadowTexture(): CanvasTexture {
     fade.addColorStop(at, `rgb(43 39 35 / ${dark})`)
   c.fillStyle = fade
   c.fillRect(0, 0, 128, 128)
-  return new CanvasTexture(canvas)
+  const texture = new CanvasTexture(canvas)
+  texture.colorSpace = SRGBColorSpace
+  return texture
 }
 
-function newMaterial(): MeshStandardMaterial {
-  return new MeshStandardMaterial({
+function newMaterial(): MeshPhysicalMaterial {
+  return new MeshPhysicalMaterial({
     side: DoubleSide,
     polygonOffset: true,
     polygonOffsetFactor: 1,
@@ -282,8 +343,8 @@ function newMaterial(): MeshStandardMaterial {
   })
 }
 
-function dress(material: MeshStandardMaterial, look: SurfaceLook): void {
-  const { colour, roughness, metallic, glow, opacity, pattern, picture } = look
+function dress(material: MeshPhysicalMaterial, look: SurfaceLook): void {
+  const { colour, roughness, metallic, glow, opacity, pattern, picture, glass } = look
   const map = picture ? pictureTexture(picture) : pattern ? patternOf(pattern) : null
   if (material.map !== map) {
     material.map = map
@@ -295,6 +356,9 @@ function dress(material: MeshStandardMaterial, look: SurfaceLook): void {
   material.metalness = metallic
   // What is cut reads as drawn, whichever way it looks.
   material.emissive.copy(material.color).multiplyScalar(glow)
+  material.transmission = glass ? 1 : 0
+  material.ior = glass?.ior ?? 1.5
+  material.thickness = glass?.thicknessMm ?? 0
   material.opacity = opacity
   material.transparent = opacity < 1
   material.depthWrite = opacity === 1

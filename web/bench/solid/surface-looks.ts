@@ -8,8 +8,15 @@ const PLAIN = {
   dark: { body: '#c79b78', cut: '#d9b597', others: ['#9caa93', '#cfb682', '#93a1ab', '#ab8fa6'] },
 }
 const CUT_OPEN = { light: '#e6cfae', dark: '#e2c9ab' }
-/** Glass is seen through. */
-const GLASS = { colour: [0.72, 0.82, 0.8] as const, opacity: 0.38, roughness: 0.08 }
+/** Clear glass takes a little red out of the light. */
+const GLASS = { colour: [0.93, 0.98, 0.965] as const, opacity: 1, roughness: 0.04, metallic: 0, glow: 0 }
+const SEEN_THROUGH = {
+  colour: [0.72, 0.82, 0.8] as const,
+  opacity: 0.38,
+  roughness: 0.08,
+  metallic: 0,
+  glow: 0.05,
+}
 
 /** How each surface shows, what is cut open last. */
 export function surfaceLooks(
@@ -18,6 +25,8 @@ export function surfaceLooks(
     dark: boolean
     shows: 'plain' | 'materials' | 'check'
     painted: boolean
+    /** Where glass bends what is behind: how much of it the light goes through, on average. Elsewhere it is seen through. */
+    bendsMm?: number
     /** Loaded pictures by SHA-256. */
     pictures?: ReadonlyMap<string, HTMLImageElement>
   },
@@ -39,7 +48,10 @@ export function surfaceLooks(
       const colour = other ?? (kind === 'cut' || kind === 'common' ? cut : body)
       return { colour, roughness: 0.62, metallic: 0, glow: 0, opacity: 1 }
     }
-    if (look.ior !== undefined) return { ...GLASS, metallic: 0, glow: 0.05 }
+    if (look.ior !== undefined) {
+      if (options.bendsMm === undefined) return { ...SEEN_THROUGH }
+      return { ...GLASS, glass: { ior: look.ior, thicknessMm: options.bendsMm } }
+    }
     // Nothing is there to be mirrored, so metals show a good part of their own colour.
     const { colour, roughness } = look
     return {
