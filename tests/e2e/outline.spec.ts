@@ -135,6 +135,19 @@ test('a stretch that lies in shadow on the left is taken from the right, and sai
   expect(Math.abs((await bench.millimetres('diameter')) / 66 - 1)).toBeLessThan(0.004)
 })
 
+test('the outline pressed for before anything is calibrated brings the plumb line along, and is kept', async ({
+  page,
+}) => {
+  await openCopy(page, 'Ink bottle, untouched', 'outline')
+  await findOutline(page)
+  await expect(page.getByTestId('stage-calibrate')).toContainText('Type the real size')
+  await expect(page.getByTestId('stage-solid')).toContainText('Watertight')
+  await expect(page.getByRole('button', { name: /Left against right/ })).toContainText(
+    /(8\d|9\d|100) % agree/,
+  )
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible({ timeout: 15_000 })
+})
+
 test('a picture without a piece gets a sentence and the way to help', async ({ page }) => {
   await openCopy(page, 'Ink bottle, untouched', 'photo')
   const blank = await sharp({ create: { width: 900, height: 1200, channels: 3, background: '#b5b1a8' } }).jpeg().toBuffer() // prettier-ignore

@@ -101,11 +101,14 @@ export const useSearch = defineStore('search', () => {
   /** Finds axis, foot and rings for the calibration. @returns the id of a known size that wants its length */
   async function run(): Promise<string | null> {
     const result = await search(false)
-    if (!result) return null
+    return result && takeCamera(result)
+  }
+
+  /** Lets the calibration follow what was found. @returns as `run` */
+  function takeCamera({ plumb, foot, top, rings }: PhotoSearch): string | null {
     const piece = usePiece()
     const bench = useBench()
     const { calibration } = piece.document
-    const { plumb, foot, top, rings } = result
     const overall = calibration.knownSizes.length
       ? null
       : newKnownSize({ id: newId(), kind: 'overall', a: foot, b: top })
@@ -128,6 +131,8 @@ export const useSearch = defineStore('search', () => {
     const result = await search(true)
     if (!result) return
     const piece = usePiece()
+    // Without an axis neither edge says anything of a half-profile; the search has found it as well.
+    if (!piece.derived.calibration.known.axis) takeCamera(result)
     const found = {
       left: storedSide(result.outline.left),
       right: storedSide(result.outline.right),
