@@ -1,7 +1,7 @@
 import type { AxisLine } from '../outline/axis-line'
 import { searchPhoto, type PhotoSearch } from '../camera/search-photo'
 import { project, toPlane } from '../camera/view'
-import { openEndWords } from '../outline/open-ends'
+import { openEnds, openEndWords } from '../outline/open-ends'
 import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import type { Raster } from '../picture/raster'
@@ -101,7 +101,7 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     warnings.push(
       'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
     )
-  for (const end of found.openEnds) warnings.push(openEndWords(end))
+  for (const end of openEnds(Object.values(found.outline))) warnings.push(openEndWords(end))
   if (!(read.top > read.foot) || !read.points.every(([r, z]) => Number.isFinite(r) && Number.isFinite(z)))
     throw new CoreError({
       code: 'profile-impossible',

@@ -33,6 +33,8 @@ const DOME_SHARE = 0.6
  * @returns null when too little of the outline closes there
  */
 export function fitEnd(half: HalfOutline, end: End): FittedEnd | null {
+  const closing = closingOf(half, end)
+  if (!closing) return null
   const fits: FittedEnd[] = []
   let before = 0
   for (const turn of TURNS) {
@@ -40,21 +42,25 @@ export function fitEnd(half: HalfOutline, end: End): FittedEnd | null {
     if (indices.length < LEAST_POINTS || indices.at(-1) === before) continue
     before = indices.at(-1)!
     const fit = fitRegion(half, indices, end)
-    if (!fit || !isPossible(half, fit, end)) continue
+    if (!fit || !isPossible(fit, closing, end)) continue
     fits.push(fit)
     if (fits.length === 1 && fit.spreadPx <= GOOD_PX) return fit
   }
-  if (fits.length === 0) return flatEnd(half, end)
+  if (fits.length === 0) return flatEnd(closing, end)
   const least = Math.min(...fits.map((f) => f.spreadPx))
   // Of those that are about as good the one that reaches farthest knows most of the edge.
   return fits.find((f) => f.spreadPx <= Math.max(GOOD_PX, ABOUT_AS_GOOD * least)) ?? null
 }
 
-/** Where the outline closes and how wide it is there. */
-function closingOf(
-  half: HalfOutline,
-  end: End,
-): { crossing: number; wide: number; indices: number[] } | null {
+/** Where the outline crosses the axis, how wide it closes there, and its closing points. */
+interface Closing {
+  crossing: number
+  wide: number
+  indices: number[]
+}
+
+/** @returns null when too little of the outline closes there */
+function closingOf(half: HalfOutline, end: End): Closing | null {
   const indices = closingPart(half, end, TURNS[0]!)
   if (indices.length < LEAST_POINTS) return null
   const wide = Math.max(...indices.map((i) => half.points[2 * i]!))
@@ -65,22 +71,20 @@ function closingOf(
 const BEYOND_CROSSING = 0.06
 
 /** A ring's middle lies within its own picture; a fit to no ring may say anything. */
-function isPossible(half: HalfOutline, fit: FittedEnd, end: End): boolean {
-  const closing = closingOf(half, end)
-  if (!closing) return true
-  const { crossing, wide } = closing
+function isPossible(fit: FittedEnd, { crossing, wide }: Closing, end: End): boolean {
   return Math.abs(endLevel(fit, end) - crossing) <= (1.05 * Math.abs(crossing) + BEYOND_CROSSING) * wide
 }
 
 /** The end as a sharp ring as wide as the outline closes, through its crossing, where the closing part itself fits none. */
-function flatEnd(half: HalfOutline, end: End): FittedEnd | null {
-  const closing = closingOf(half, end)
-  if (!closing) return null
-  const { crossing, wide, indices } = closing
-  const front = end === 'foot' ? crossing < 0 : crossing >= 0
+function flatEnd({ crossing, wide, indices }: Closing, end: End): FittedEnd {
   const r = wide / Math.hypot(1, wide)
-  const level = crossing * (front ? 1 - r : 1 + r)
-  return { r, z: level, rounding: 0, spreadPx: Infinity, indices, dome: false }
+  return { r, z: ringLevel(r, crossing, end), rounding: 0, spreadPx: Infinity, indices, dome: false }
+}
+
+/** Height of a sharp ring whose near or far edge, whichever closes the outline, crosses the axis there. */
+function ringLevel(r: number, crossing: number, end: End): number {
+  const front = end === 'foot' ? crossing < 0 : crossing >= 0
+  return crossing * (front ? 1 - r : 1 + r)
 }
 
 /** Points from the axis crossing to where the outline has turned by an angle from level. */
@@ -148,9 +152,7 @@ function fitRegion(
   for (const share of starts) {
     const rounding = share * wide
     const r = wide - rounding
-    const front = end === 'foot' ? crossing < 0 : crossing >= 0
-    const level = crossing * (front ? 1 - r : 1 + r)
-    const start = [r, level + inwards * rounding, rounding]
+    const start = [r, ringLevel(r, crossing, end) + inwards * rounding, rounding]
     rough.residualsOf(start, scratch)
     if (!scratch.every(Number.isFinite)) continue
     const fit = follow(start, rough)

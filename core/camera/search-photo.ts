@@ -1,9 +1,9 @@
 import type { PicturePoint } from '../conventions'
 import { findOutline, seen } from '../outline/find-outline'
 import { inAxis, placeAt, type AxisLine } from '../outline/axis-line'
+import { reversed } from '../outline/chain'
 import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
-import type { OutlineEnd } from '../outline/open-ends'
 import type { OutlineGuides } from '../outline/guides'
 import type { OutlineSide } from '../outline/refine'
 import { endLevel, fitEnd, levelled, roughPitch } from './fit-end'
@@ -47,8 +47,6 @@ export interface PhotoSearch {
   blur: number
   /** True when another thing seems to be in the picture. */
   others: boolean
-  /** Ends at which hardly an edge closes the outline: where the piece ends there is a guess. */
-  openEnds: OutlineEnd[]
   outline: { left: OutlineSide; right: OutlineSide }
 }
 
@@ -126,7 +124,6 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     agreeing: fit.agreeing,
     blur: found.left.blur,
     others: found.others,
-    openEnds: found.openEnds,
     outline: { left: left0, right: right0 },
   }
 }
@@ -205,11 +202,6 @@ function span(points: Float64Array, axis: AxisLine): { low: number; high: number
     high = Math.max(high, sides[i]!)
   }
   return { low, high }
-}
-
-function reversed(points: Float64Array): Float64Array {
-  const n = points.length
-  return points.map((_, i) => points[n - 2 - (i - (i % 2)) + (i % 2)]!)
 }
 
 /** At most `RING_POINTS` of the points of an arc, evenly. */

@@ -17,6 +17,12 @@ export function resample(points: ArrayLike<number>, step: number): Float64Array 
   return Float64Array.from(out)
 }
 
+/** The points of a chain [x y ...] in the other order. */
+export function reversed(points: Float64Array): Float64Array {
+  const n = points.length
+  return points.map((_, i) => points[n - 2 - (i - (i % 2)) + (i % 2)]!)
+}
+
 /** Gaussian average along a chain, `sigma` in points; the ends stay and are approached with ever smaller windows. */
 export function smoothChain(points: Float64Array, sigma: number): Float64Array {
   const n = points.length / 2

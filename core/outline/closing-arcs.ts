@@ -1,6 +1,6 @@
 import type { Raster } from '../picture/raster'
 import { inAxis, placeAt, type AxisLine } from './axis-line'
-import { normalsOf, resample } from './chain'
+import { normalsOf, resample, reversed } from './chain'
 import { clearness, edgeBand } from './edge-band'
 import { endEvidence } from './end-evidence'
 
@@ -94,9 +94,7 @@ export function withClosingArcs(
 
 /** The half [u v ...] as seen from one end: it begins there, and v grows out of the piece. Its own inverse. */
 function fromEnd(half: Float64Array, down: boolean): Float64Array {
-  if (down) return half.map((c, i) => (i % 2 ? -c : c))
-  const n = half.length
-  return half.map((_, i) => half[n - 2 - (i - (i % 2)) + (i % 2)]!)
+  return down ? half.map((c, i) => (i % 2 ? -c : c)) : reversed(half)
 }
 
 function closingArc(open: OpenEnd): ClosingArc | null {
@@ -105,21 +103,22 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   const into = Math.max(LEAST_WINDOW_PX, INWARDS * wide)
   const reach = Math.max(out, into + MOST_RISE * wide)
   const { earned, columns, columnOf, uOf } = endEvidence(raster, { axis, down, blur, end, wide, reach })
-  const cut = clearSides(open)
+  const innermost = sidesEnd(open)
+  const shapes = WIDTHS.map((share) => {
+    const a = share * wide
+    return { a, fall: Float64Array.from({ length: columnOf(FOLLOWED * a) }, (_, c) => fallOf(uOf(c) / a)) }
+  })
   const arcs: ClosingArc[] = []
   const besides: number[] = []
   for (let tip = end - into; tip <= end + out; tip += 1) {
     const { x, y } = placeAt(axis, 0, down ? -tip : tip)
     if (Math.min(x, y, raster.width - x, raster.height - y) < BORDER_PX) continue
     let best: ClosingArc = { tip, a: wide, b: 0, score: 0, mean: 0 }
-    for (const a of WIDTHS.map((share) => share * wide)) {
-      const count = columnOf(FOLLOWED * a)
-      const fall = Float64Array.from({ length: count }, (_, c) => fallOf(uOf(c) / a))
-      for (let b = 0; b <= MOST_RISE * a; b += (MOST_RISE * a) / RISES) {
-        if (cut(tip - b) > MOST_CUT * wide) continue
+    for (const { a, fall } of shapes) {
+      for (let b = 0; b <= MOST_RISE * a && tip - b >= innermost; b += (MOST_RISE * a) / RISES) {
         let score = 0
-        for (let c = 0; c < count; c++) score += earned(tip - b * fall[c]!, c)
-        if (best.mean === 0 || score > best.score) best = { tip, a, b, score, mean: score / count }
+        for (let c = 0; c < fall.length; c++) score += earned(tip - b * fall[c]!, c)
+        if (best.mean === 0 || score > best.score) best = { tip, a, b, score, mean: score / fall.length }
       }
     }
     arcs.push(best)
@@ -169,8 +168,8 @@ const SIDE_REACH_PX = 12
 /** A side's own edge lies within so many places of it. */
 const SIDE_PLACES = 3
 
-/** How much of the sides with clear edges, px along the axis, lies farther out than a level: of the side that has less. */
-function clearSides({ raster, axis, down, blur, halves, end, wide }: OpenEnd): (level: number) => number {
+/** How far in an arc may end: farther in it would cut off too much of both sides' clear edges. */
+function sidesEnd({ raster, axis, down, blur, halves, end, wide }: OpenEnd): number {
   const sides = halves.map((half, k) => {
     const points: number[] = []
     const levels: number[] = []
@@ -192,7 +191,12 @@ function clearSides({ raster, axis, down, blur, halves, end, wide }: OpenEnd): (
       return { v, rise: isClear ? Math.abs((levels[i + 1] ?? v) - (levels[i - 1] ?? v)) / 2 : 0 }
     })
   })
-  return (level) => Math.min(...sides.map((side) => side.reduce((sum, { v, rise }) => sum + (v > level + GAP_PX ? rise : 0), 0))) // prettier-ignore
+  const ends = sides.map((side) => {
+    let beyond = 0
+    const last = side.sort((p, q) => q.v - p.v).find(({ rise }) => (beyond += rise) > MOST_CUT * wide)
+    return last ? last.v - GAP_PX : -Infinity
+  })
+  return Math.min(...ends)
 }
 
 /** A side runs upright where it rises so many times faster than it widens, over this long, px. */

@@ -8,7 +8,6 @@ import { bestSilhouette, snapped } from './best-silhouette'
 import { pieceEvidence, type Evidence } from './evidence'
 import { marked, painted, type OutlineGuides } from './guides'
 import { fitMirror, type MirrorFit } from './mirror'
-import { openEnds, type OutlineEnd } from './open-ends'
 import { refineSides, type OutlineSide } from './refine'
 import {
   hasOthers,
@@ -41,8 +40,6 @@ export interface FoundOutline {
   right: OutlineSide
   /** True when about as many edges stand elsewhere before the backdrop: another thing is in the picture. */
   others: boolean
-  /** Ends at which hardly an edge closes the outline: where the piece ends there is a guess. */
-  openEnds: OutlineEnd[]
   /** Px of the reduced picture the piece was looked for in; the search can't see details below it. */
   factor: number
 }
@@ -99,7 +96,6 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
     left: sides[0],
     right: sides[1],
     factor,
-    openEnds: openEnds(sides),
     others: evidence.kind === 'plain' && hasOthers(sharp, silhouette),
   }
 }

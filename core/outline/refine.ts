@@ -75,9 +75,12 @@ export function refineSides(
     }
   })
   onProgress?.(0.5)
-  const closes = closingPoints(bands[0]!, axis)
   const both = bands.map(({ band }) => band) as [EdgeBand, EdgeBand]
-  const paths = sharedPaths(both, blur, clear ? { usual: reach, closes } : null)
+  const paths = sharedPaths(
+    both,
+    blur,
+    clear ? { usual: reach, closes: closingPoints(bands[0]!, axis) } : null,
+  )
   const near = bands.map(({ points, normals, band }, side) =>
     resample(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5), step),
   ) as [Float64Array, Float64Array]

@@ -75,19 +75,19 @@ export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirr
   const shares = sides.map(({ sd }) => sd.filter(Number.isFinite).length / sd.length)
   const share = (shares[0]! + shares[1]!) / 2
   const likely = share >= LIKELY_SEEN || (share >= LEAST_SEEN && mirror.spread < LIKELY_SPREAD_PX)
-  if (likely && openEnds(sides).length < 2) return
-  if (likely)
+  if (!likely)
+    throw new CoreError({
+      code: 'outline-unsure',
+      message: `What was found doesn’t look like one round piece: only ${Math.round(100 * share)} % of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
+      where: 'photo',
+    })
+  if (openEnds(sides).length === 2)
     throw new CoreError({
       code: 'outline-unsure',
       message:
         'Two sides were found, but no edge that closes them at the foot or at the top, so that it may be a part of the piece. Paint what is piece and what is not, or mark places on its edge.',
       where: 'photo',
     })
-  throw new CoreError({
-    code: 'outline-unsure',
-    message: `What was found doesn’t look like one round piece: only ${Math.round(100 * share)} % of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
-    where: 'photo',
-  })
 }
 
 /** Edges elsewhere, as a share of those along the silhouette, from which on another thing is in the picture. */

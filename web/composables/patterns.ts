@@ -47,10 +47,16 @@ export function patternOf(pattern: Pattern): Texture {
   return texture
 }
 
-function textureOf(canvas: HTMLCanvasElement, mm: number): Texture {
+/** A canvas as a texture whose colours are the page's. */
+export function paintedTexture(canvas: HTMLCanvasElement): CanvasTexture {
   const texture = new CanvasTexture(canvas)
-  texture.wrapS = texture.wrapT = RepeatWrapping
   texture.colorSpace = SRGBColorSpace
+  return texture
+}
+
+function textureOf(canvas: HTMLCanvasElement, mm: number): Texture {
+  const texture = paintedTexture(canvas)
+  texture.wrapS = texture.wrapT = RepeatWrapping
   texture.repeat.set(1 / mm, 1 / mm)
   texture.anisotropy = 4
   return texture

@@ -2,7 +2,7 @@ import {
   Box3,
   BufferAttribute,
   BufferGeometry,
-  CanvasTexture,
+  type CanvasTexture,
   Color,
   DirectionalLight,
   DoubleSide,
@@ -16,14 +16,13 @@ import {
   Matrix4,
   OrthographicCamera,
   Scene,
-  SRGBColorSpace,
   Vector3,
   WebGLRenderer,
   LineSegments,
   WireframeGeometry,
 } from 'three'
 import type { NearView } from '../../core/camera/view'
-import { patternOf, pictureTexture, type Pattern, type ShownPicture } from './patterns'
+import { paintedTexture, patternOf, pictureTexture, type Pattern, type ShownPicture } from './patterns'
 import type { BuiltSolid } from '../../core/piece/build'
 
 /** Where the camera stands, and how world millimetres map to the pane. */
@@ -307,9 +306,7 @@ function boardTexture(): CanvasTexture {
     c.fillStyle = i % 2 ? '#c3ccc8' : '#ffffff'
     c.fillRect(32 * i, 0, 32, 8)
   }
-  const texture = new CanvasTexture(canvas)
-  texture.colorSpace = SRGBColorSpace
-  return texture
+  return paintedTexture(canvas)
 }
 
 /** The shadow fades to nothing at this many radii. */
@@ -329,9 +326,7 @@ function shadowTexture(): CanvasTexture {
     fade.addColorStop(at, `rgb(43 39 35 / ${dark})`)
   c.fillStyle = fade
   c.fillRect(0, 0, 128, 128)
-  const texture = new CanvasTexture(canvas)
-  texture.colorSpace = SRGBColorSpace
-  return texture
+  return paintedTexture(canvas)
 }
 
 function newMaterial(): MeshPhysicalMaterial {

@@ -10,7 +10,7 @@ import { useBuild } from './use-build'
 import { useLaidPictures } from './use-laid-pictures'
 
 /** A wall is as thick as twice its volume over both its faces; of a ball that is two thirds of the radius. */
-const meanThickness = (m: ProfileMeasures | null) => m ? (2 * m.volumeMm3) / m.areaMm2 : undefined // prettier-ignore
+const meanThickness = (m: ProfileMeasures | null) => (m ? (2 * m.volumeMm3) / m.areaMm2 : undefined)
 
 /**
  * The solids with the look that was chosen for them: for the pane, and for pictures of it.
