@@ -1,5 +1,5 @@
 import { assemblyFigures, correctedBody } from '../core/measure/assembly-figures'
-import { moments } from '../core/measure/moments'
+import { bodyQuantities } from '../core/measure/body'
 import { build } from '../core/piece/build'
 import { derive } from '../core/piece/derive'
 import { isAssembled } from '../core/piece/plan-assembly'
@@ -14,7 +14,8 @@ export function checkPiece(document: PieceDocument, kernel?: Kernel) {
   const { calibration, faults, openEnds, measures, solid } = derive(document)
   const built = solid && isAssembled(document) ? build(document, solid, { kernel }) : null
   const figures = built?.assembly ? assemblyFigures(built.assembly) : null
-  const body = figures && measures && solid ? correctedBody({ ...measures, ...moments(solid.segments) }, figures) : measures // prettier-ignore
+  const exact = solid && bodyQuantities(solid.segments, document.solid.turn)
+  const body = figures && exact ? correctedBody(exact, figures) : exact
   return {
     name: document.name,
     unit: 'mm',

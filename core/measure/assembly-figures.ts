@@ -1,5 +1,6 @@
 import type { Assembly } from '../solid/assemble'
 import type { Mesh } from '../solid/mesh'
+import type { Quantities } from './body'
 import { meshArea, meshVolume } from './mesh-measures'
 import { meshPrinting, type MeshPrinting } from './mesh-printing'
 
@@ -19,14 +20,6 @@ export interface AssemblyFigures {
   solids: SolidFigures[]
   /** The body's mesh before anything was done to it. */
   plain: Quantities
-}
-
-/** What a solid encloses and shows. */
-export interface Quantities {
-  volumeMm3: number
-  areaMm2: number
-  /** Centre of gravity, filled evenly, mm. */
-  centre: [number, number, number]
 }
 
 /** What there is to say of an assembly, without its meshes. */
@@ -54,16 +47,13 @@ const quantities = (mesh: Mesh): Quantities => ({
 /**
  * The body with its parts: exact where it is turned, from the mesh where it isn't. What booleans changed is taken from the
  * meshes, the rest from the exact curve, so that flat sides err only in what was changed.
- * @param exact of the revolved body
+ * @param exact of the revolved body, as `bodyQuantities` gives it
  */
-export function correctedBody(
-  exact: Omit<Quantities, 'centre'> & { momentMm4: number },
-  { plain, solids }: AssemblyFigures,
-): Quantities {
+export function correctedBody(exact: Quantities, { plain, solids }: AssemblyFigures): Quantities {
   const after = solids[0]!
   const volumeMm3 = exact.volumeMm3 + after.volumeMm3 - plain.volumeMm3
-  const change = (k: number) => after.volumeMm3 * after.centre[k]! - plain.volumeMm3 * plain.centre[k]!
-  const along = [change(0), change(1), exact.momentMm4 + change(2)] as const
+  const moment = (q: Quantities, k: number) => q.volumeMm3 * q.centre[k]!
+  const along = [0, 1, 2].map((k) => moment(exact, k) + moment(after, k) - moment(plain, k))
   return {
     volumeMm3,
     areaMm2: exact.areaMm2 + after.areaMm2 - plain.areaMm2,

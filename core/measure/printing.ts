@@ -1,3 +1,4 @@
+import type { Turn } from '../solid/revolve'
 import { derivativeOn, pointOn, type Segment } from '../profile/segments'
 
 /** A stretch of the surface that leans out over nothing. */
@@ -57,6 +58,20 @@ export interface Bed {
   width: number
   depth: number
   height: number
+}
+
+/** Breadth along x and y of a part of a turn that reaches from the axis to a radius, mm. */
+export function boxOfTurn(radiusMm: number, { start, sweep }: Turn): [x: number, y: number] {
+  const quarters = Array.from(
+    { length: 8 },
+    (_, k) => (Math.floor((2 * start) / Math.PI) + k) * (Math.PI / 2),
+  )
+  const angles = [start, ...quarters.filter((a) => a > start && a < start + sweep), start + sweep]
+  const breadth = (along: (angle: number) => number) => {
+    const places = [0, ...angles.map((a) => radiusMm * along(a))]
+    return Math.max(...places) - Math.min(...places)
+  }
+  return [breadth(Math.cos), breadth(Math.sin)]
 }
 
 /** Whether what stands in a box fits a printer, turned as need be: standing, lying, or not at all. @param box mm, its height last */

@@ -42,22 +42,14 @@ export function profileMeasures(segments: readonly Segment[]): ProfileMeasures {
   let maxRadius = 0
   let maxRadiusAt = 0
   for (const segment of segments) {
-    const integral = segment.kind === 'arc' ? integrateArc(segment) : integrateCubic(segment)
-    volume += integral.volume
-    area += integral.area
-    for (const t of extremes(segment, 1)) {
-      const z = pointOn(segment, t)[1]
-      lowest = Math.min(lowest, z)
-      highest = Math.max(highest, z)
-    }
-    for (const t of extremes(segment, 0)) {
-      const [r, z] = pointOn(segment, t)
-      // Equal within rounding counts as equal, so that a cylinder reports its lower edge.
-      const clearly = r > maxRadius * (1 + 1e-12)
-      if (clearly || (r >= maxRadius * (1 - 1e-12) && z < maxRadiusAt)) {
-        maxRadius = Math.max(r, maxRadius)
-        maxRadiusAt = z
-      }
+    const own = measuresOf(segment)
+    volume += own.volume
+    area += own.area
+    lowest = Math.min(lowest, own.lowest)
+    highest = Math.max(highest, own.highest)
+    if (isWider(own.widest, own.widestAt, maxRadius, maxRadiusAt)) {
+      maxRadius = Math.max(own.widest, maxRadius)
+      maxRadiusAt = own.widestAt
     }
   }
   return {
@@ -69,6 +61,34 @@ export function profileMeasures(segments: readonly Segment[]): ProfileMeasures {
     volumeMm3: volume,
     areaMm2: area,
   }
+}
+
+interface SegmentMeasures extends Integral {
+  lowest: number
+  highest: number
+  widest: number
+  widestAt: number
+}
+
+/** Equal within rounding counts as equal, so that a cylinder reports its lower edge. */
+function isWider(r: number, z: number, than: number, at: number): boolean {
+  return r > than * (1 + 1e-12) || (r >= than * (1 - 1e-12) && z < at)
+}
+
+/** Segments never change in place, so each is measured once. */
+const MEASURED = new WeakMap<Segment, SegmentMeasures>()
+
+function measuresOf(segment: Segment): SegmentMeasures {
+  const known = MEASURED.get(segment)
+  if (known) return known
+  const heights = extremes(segment, 1).map((t) => pointOn(segment, t)[1])
+  const { volume, area } = segment.kind === 'arc' ? integrateArc(segment) : integrateCubic(segment)
+  const [widest, widestAt] = extremes(segment, 0)
+    .map((t) => pointOn(segment, t))
+    .reduce((a, b) => (isWider(b[0], b[1], a[0], a[1]) ? b : a))
+  const measures = { volume, area, lowest: Math.min(...heights), highest: Math.max(...heights), widest, widestAt } // prettier-ignore
+  MEASURED.set(segment, measures)
+  return measures
 }
 
 interface Integral {

@@ -6,7 +6,7 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { assemblyFigures, correctedBody } from '../measure/assembly-figures'
 import { filledTo } from '../measure/capacity'
 import { meshArea, meshVolume } from '../measure/mesh-measures'
-import { moments } from '../measure/moments'
+import { bodyQuantities } from '../measure/body'
 import { standing } from '../measure/standing'
 import { node } from '../profile/test-samples'
 import { ON_AXIS } from '../solid/placement'
@@ -141,7 +141,7 @@ describe('figures of an assembly', () => {
     const body = derive(filled).solid!
     const exact = derive(filled).measures!
     const figures = assemblyFigures(build(filled, body, { kernel }).assembly!)
-    const corrected = correctedBody({ ...exact, ...moments(body.segments) }, figures)
+    const corrected = correctedBody(bodyQuantities(body.segments), figures)
     // From the axis outwards to one side: a cylinder of 30 mm less its round end, 25 π long by about 29.79.
     const bore = Math.PI * 25 * 29.79
     expect((exact.volumeMm3 - corrected.volumeMm3) / bore).toBeCloseTo(1, 1)

@@ -72,14 +72,28 @@ export function extent(segments: readonly Segment[]): number {
   let z0 = Infinity
   let z1 = -Infinity
   for (const segment of segments) {
-    for (const [r, z] of boxPoints(segment)) {
-      r0 = Math.min(r0, r)
-      r1 = Math.max(r1, r)
-      z0 = Math.min(z0, z)
-      z1 = Math.max(z1, z)
-    }
+    const box = boxOf(segment)
+    r0 = Math.min(r0, box[0])
+    z0 = Math.min(z0, box[1])
+    r1 = Math.max(r1, box[2])
+    z1 = Math.max(z1, box[3])
   }
   return Math.max(r1 - r0, z1 - z0)
+}
+
+type Box = readonly [leastR: number, leastZ: number, mostR: number, mostZ: number]
+
+/** Segments never change in place, so each is boxed once. */
+const BOXES = new WeakMap<Segment, Box>()
+
+function boxOf(segment: Segment): Box {
+  const known = BOXES.get(segment)
+  if (known) return known
+  const points = boxPoints(segment)
+  const [r, z] = [points.map((p) => p[0]), points.map((p) => p[1])]
+  const box: Box = [Math.min(...r), Math.min(...z), Math.max(...r), Math.max(...z)]
+  BOXES.set(segment, box)
+  return box
 }
 
 function chordCount(segment: Segment, tolerance: number): number {

@@ -15,33 +15,43 @@ export type Wishes = ReadonlyMap<string, { r?: number; z?: number }>
  * afterwards by their bulge, which moves no node.
  */
 interface Group {
+  /** At least two. */
   members: number[]
   /** Members that fix the value, by lying on the axis or being held. */
   fixed: number[]
 }
 
+/** The groups of at least two nodes; a node in none of them goes by itself. */
 function groupsOf({ nodes, ties = [] }: HalfProfile, coordinate: Coordinate): Group[] {
-  const root = nodes.map((_, i) => i)
+  const root = Int32Array.from({ length: nodes.length }, (_, i) => i)
   const find = (i: number): number => (root[i] === i ? i : (root[i] = find(root[i]!)))
-  const join = (i: number, j: number) => (root[find(j)] = find(i))
+  const joined = new Set<number>()
+  const join = (i: number, j: number) => {
+    root[find(j)] = find(i)
+    joined.add(i).add(j)
+  }
   const way = coordinate === 'r' ? 'upright' : 'level'
   nodes.forEach((node, i) => {
-    if (node.next === 'line' && node.way === way && i + 1 < nodes.length) join(i, i + 1)
+    if (node.way === way && node.next === 'line' && i + 1 < nodes.length) join(i, i + 1)
   })
-  const index = new Map(nodes.map((n, i) => [n.id, i]))
   for (const tie of ties) {
-    const tied = tie.nodes.flatMap((id) => index.get(id) ?? [])
-    if (tie.coordinate === coordinate) tied.slice(1).forEach((i) => join(tied[0]!, i))
+    if (tie.coordinate !== coordinate) continue
+    const tied = tie.nodes.map((id) => nodes.findIndex((n) => n.id === id)).filter((i) => i >= 0)
+    tied.slice(1).forEach((i) => join(tied[0]!, i))
   }
   const groups = new Map<number, Group>()
-  nodes.forEach((node, i) => {
+  for (const i of [...joined].sort((p, q) => p - q)) {
     const key = find(i)
     const group = groups.get(key) ?? { members: [], fixed: [] }
     groups.set(key, group)
     group.members.push(i)
-    if (node.held?.includes(coordinate) || (coordinate === 'r' && onAxis(node))) group.fixed.push(i)
-  })
+    if (isFixed(nodes[i]!, coordinate)) group.fixed.push(i)
+  }
   return [...groups.values()]
+}
+
+function isFixed(node: ProfileNode, coordinate: Coordinate): boolean {
+  return (node.held?.includes(coordinate) ?? false) || (coordinate === 'r' && onAxis(node))
 }
 
 /**
@@ -51,25 +61,29 @@ function groupsOf({ nodes, ties = [] }: HalfProfile, coordinate: Coordinate): Gr
  * @throws CoreError `locks-contradict` when locks leave no place at all (see `lockProblem`)
  */
 export function moveWithLocks(profile: HalfProfile, wishes: Wishes, typed = false): HalfProfile {
-  const values = profile.nodes.map(({ r, z }) => ({ r, z }))
-  for (const coordinate of ['r', 'z'] as const)
+  const { nodes } = profile
+  const wanted = nodes.map((node) => wishes.get(node.id))
+  const places = { r: nodes.map((n) => n.r), z: nodes.map((n) => n.z) }
+  for (const coordinate of ['r', 'z'] as const) {
+    const values = places[coordinate]
+    nodes.forEach((node, i) => {
+      const wish = wanted[i]?.[coordinate]
+      if (wish !== undefined && (typed || !isFixed(node, coordinate))) values[i] = wish
+    })
     for (const { members, fixed } of groupsOf(profile, coordinate)) {
-      const wish = members
-        .map((i) => wishes.get(profile.nodes[i]!.id)?.[coordinate])
-        .find((v) => v !== undefined)
+      const wish = members.map((i) => wanted[i]?.[coordinate]).find((v) => v !== undefined)
       const holder = fixed[0]
-      const mayMove = holder === undefined || (typed && fixed.every((i) => wishes.has(profile.nodes[i]!.id)))
-      const value = wish !== undefined && mayMove ? wish : holder === undefined ? null : profile.nodes[holder]![coordinate] // prettier-ignore
-      // A group of one that nobody moves stays; larger ones are of one value even where it came apart.
-      if (value === null && members.length === 1) continue
-      const shared = value ?? profile.nodes[members[0]!]![coordinate]
-      for (const i of members) values[i]![coordinate] = shared
+      const mayMove = holder === undefined || (typed && fixed.every((i) => wanted[i]))
+      // Groups are of one value even where they came apart.
+      const shared = wish !== undefined && mayMove ? wish : nodes[holder ?? members[0]!]![coordinate]
+      for (const i of members) values[i] = shared
     }
-  const nodes = profile.nodes.map((node, i): ProfileNode => {
-    const { r, z } = values[i]!
+  }
+  const moved = nodes.map((node, i): ProfileNode => {
+    const [r, z] = [places.r[i]!, places.z[i]!]
     return node.r === r && node.z === z ? node : { ...node, r, z }
   })
-  return { ...profile, nodes: withRadii(nodes) }
+  return { ...profile, nodes: withRadii(moved) }
 }
 
 /** Arcs that keep a radius get the bulge for it. */
@@ -126,5 +140,5 @@ export function requireLocks(profile: HalfProfile): HalfProfile {
 export function groupOf(profile: HalfProfile, id: string, coordinate: Coordinate): string[] {
   const index = profile.nodes.findIndex((n) => n.id === id)
   const group = groupsOf(profile, coordinate).find((g) => g.members.includes(index))
-  return group ? group.members.map((i) => profile.nodes[i]!.id) : []
+  return group ? group.members.map((i) => profile.nodes[i]!.id) : index < 0 ? [] : [id]
 }

@@ -35,17 +35,31 @@ export type Segment = LineSegment | CubicSegment | ArcSegment
  * Hobby splines. A smooth end of a fair run takes the direction of its neighbour; on the axis it is level, so that a
  * dome has no tip. Segments of no length are left out.
  */
-export function sharpSegments(nodes: readonly ProfileNode[]): Segment[] {
-  const kept = nodes
-    .map((node, index) => ({ node, index }))
-    .filter(({ node }, i, all) => {
-      const next = all[i + 1]?.node ?? null
-      return next === null || next.r !== node.r || next.z !== node.z
-    })
-  const firm = kept.map(({ node, index }, i) => {
-    const to = kept[i + 1]?.node
-    return to ? firmSegment(node, to, index) : null
+export function sharpSegments(nodes: readonly ProfileNode[]): readonly Segment[] {
+  const known = SHARP.get(nodes)
+  if (known) return known
+  const segments = segmentsBetween(nodes)
+  SHARP.set(nodes, segments)
+  return segments
+}
+
+/**
+ * Lists of nodes, nodes and segments never change in place, so what was computed from one of them still stands: an edit of a
+ * long profile costs what it touches, and the curve is computed once for all who ask for it.
+ */
+const SHARP = new WeakMap<readonly ProfileNode[], readonly Segment[]>()
+const FIRM = new WeakMap<ProfileNode, { to: ProfileNode; segment: Segment }>()
+const FAIR = new WeakMap<ProfileNode, CubicSegment>()
+
+function segmentsBetween(nodes: readonly ProfileNode[]): Segment[] {
+  /** Indices of the nodes that a segment leaves or reaches. */
+  const kept: number[] = []
+  nodes.forEach((node, i) => {
+    const next = nodes[i + 1]
+    if (!next || next.r !== node.r || next.z !== node.z) kept.push(i)
   })
+  const at = (i: number) => nodes[kept[i]!]!
+  const firm = kept.map((index, i) => (i + 1 < kept.length ? firmSegment(at(i), at(i + 1), index) : null))
   const segments: Segment[] = []
   let i = 0
   while (i + 1 < kept.length) {
@@ -56,14 +70,14 @@ export function sharpSegments(nodes: readonly ProfileNode[]): Segment[] {
       continue
     }
     let j = i + 1
-    while (j + 1 < kept.length && kept[j]!.node.joint === 'smooth' && !firm[j]) j++
-    const chain = kept.slice(i, j + 1)
-    const points = chain.flatMap(({ node: p }) => [p.r, p.z])
-    const start = endDirection(kept[i]!.node, firm[i - 1], chain[1]!.node, 'start')
-    const end = endDirection(kept[j]!.node, firm[j], chain[chain.length - 2]!.node, 'end')
-    hobbyChain(points, start, end).forEach((cubic, k) => {
-      segments.push({ kind: 'cubic', cubic, index: chain[k]!.index })
-    })
+    while (j + 1 < kept.length && at(j).joint === 'smooth' && !firm[j]) j++
+    const points: number[] = []
+    for (let k = i; k <= j; k++) points.push(at(k).r, at(k).z)
+    const start = endDirection(at(i), firm[i - 1], at(i + 1), 'start')
+    const end = endDirection(at(j), firm[j], at(j - 1), 'end')
+    hobbyChain(points, start, end).forEach((cubic, k) =>
+      segments.push(fairSegment(at(i + k), cubic, kept[i + k]!)),
+    )
     i = j
   }
   return segments
@@ -74,14 +88,31 @@ const LEAST_BULGE = 1e-7
 
 /** A segment that its two nodes alone determine; null for one of a fair run. */
 function firmSegment(a: ProfileNode, b: ProfileNode, index: number): Segment | null {
+  if (a.next === 'curve' && !a.handles) return null
+  const known = FIRM.get(a)
+  if (known && known.to === b && known.segment.index === index) return known.segment
+  const segment = newSegment(a, b, index)
+  FIRM.set(a, { to: b, segment })
+  return segment
+}
+
+function newSegment(a: ProfileNode, b: ProfileNode, index: number): Segment {
   if (a.next === 'curve') {
-    if (!a.handles) return null
-    const [r1, z1, r2, z2] = a.handles
+    const [r1, z1, r2, z2] = a.handles!
     return { kind: 'cubic', index, cubic: [a.r, a.z, a.r + r1, a.z + z1, b.r + r2, b.z + z2, b.r, b.z] }
   }
   if (a.next === 'arc' && Math.abs(a.bulge ?? 0) > LEAST_BULGE)
     return { kind: 'arc', index, ends: [a.r, a.z, b.r, b.z], arc: arcOf([a.r, a.z], [b.r, b.z], a.bulge!) }
   return lineSegment([a.r, a.z], [b.r, b.z], index)
+}
+
+/** One of a fair run; what an edit far away has left as it was is the same segment. */
+function fairSegment(from: ProfileNode, cubic: Cubic, index: number): CubicSegment {
+  const known = FAIR.get(from)
+  if (known && known.index === index && known.cubic.every((v, i) => v === cubic[i])) return known
+  const segment: CubicSegment = { kind: 'cubic', index, cubic }
+  FAIR.set(from, segment)
+  return segment
 }
 
 export function lineSegment(

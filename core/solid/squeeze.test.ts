@@ -6,7 +6,7 @@ import { isClosedAndOriented, meshVolume } from '../measure/mesh-measures'
 import { build } from '../piece/build'
 import { derive } from '../piece/derive'
 import { newPiece, type Part, type PieceDocument } from '../piece/schema'
-import { moments } from '../measure/moments'
+import { bodyQuantities } from '../measure/body'
 import { cutAtLevels } from '../piece/zones'
 import { vesselShare } from '../piece/plan-assembly'
 import { flatten } from '../profile/flatten'
@@ -46,11 +46,11 @@ const post: PieceDocument = {
 /** Volume and soundness of the post under a squeeze. */
 function squeezedPost(squeeze: Squeeze) {
   const document = { ...post, parts: [partOf(squeeze)] }
-  const { solid, measures } = derive(document)
+  const { solid } = derive(document)
   const { assembly, problems } = build(document, solid!, { kernel })
   expect(problems).toEqual([])
   expect(isClosedAndOriented(assembly!.solids[0]!.mesh)).toBe(true)
-  return { volume: correctedBody({ ...measures!, ...moments(solid!.segments) }, assemblyFigures(assembly!)).volumeMm3, solid: assembly!.solids[0]! } // prettier-ignore
+  return { volume: correctedBody(bodyQuantities(solid!.segments), assemblyFigures(assembly!)).volumeMm3, solid: assembly!.solids[0]! } // prettier-ignore
 }
 /** ∫ of the share by which a section's area grows or shrinks, over the blend: the smoothstep's mean is a half. */
 const round = Math.PI * 400

@@ -32,7 +32,7 @@ watchEffect(() => {
     SIZE / 2 + (e - sx) * k,
     SIZE / 2 + (f - sy) * k,
   ] as typeof props.matrix
-  paintPhoto(canvas.value, props.photo, matrix)
+  paintPhoto(canvas.value, props.photo, matrix, { size: { width: SIZE, height: SIZE } })
 })
 </script>
 

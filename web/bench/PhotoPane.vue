@@ -92,13 +92,15 @@ useShortcuts(() =>
 )
 
 let asked = 0
+// Apart, so that edits of the profile don't paint the photo.
+const crop = computed(() => piece.document.photo?.crop ?? null)
 watchEffect(() => {
   const matrix = view.pictureMatrix(bench.view.photoAxisX)
   const { photo } = props
-  const crop = piece.document.photo?.crop ?? null
+  const options = { size: size.value, crop: crop.value }
   if (!canvas.value || size.value.width === 0 || size.value.height === 0) return
   cancelAnimationFrame(asked)
-  asked = requestAnimationFrame(() => canvas.value && paintPhoto(canvas.value, photo, matrix, { crop }))
+  asked = requestAnimationFrame(() => canvas.value && paintPhoto(canvas.value, photo, matrix, options))
 })
 
 const hint = computed(() => {

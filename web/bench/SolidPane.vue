@@ -112,8 +112,9 @@ watchEffect(() => {
   if (w === 0 || h === 0) return
   cancelAnimationFrame(asked)
   asked = requestAnimationFrame(() => {
-    // Asking a canvas for its size lays the page out: only where there is, or was, something on it.
-    if (beneath.value && (photo || painted)) paintPhoto(beneath.value, photo, matrix, { crop })
+    // Only where there is, or was, something on it.
+    const size = { width: w, height: h }
+    if (beneath.value && (photo || painted)) paintPhoto(beneath.value, photo, matrix, { size, crop })
     painted = photo !== null
     if (!scene) return
     if (drawn !== built.value) return

@@ -31,7 +31,7 @@ function figures4(value: number): string {
 /** The measures in words; null without a solid. Without a scale lengths are pixels and there is no volume. */
 export function useFigures() {
   const piece = usePiece()
-  const { changed } = useVessel()
+  const { body } = useVessel()
   return computed(() => {
     const m = piece.wholeDerived.measures
     if (!m) return null
@@ -46,8 +46,8 @@ export function useFigures() {
       atMm: m.maxRadiusAtMm,
       at: length(m.maxRadiusAtMm),
       lowest: length(m.lowestMm),
-      volume: scaled ? formatVolume(changed.value?.volumeMm3 ?? m.volumeMm3, unit) : '–',
-      area: scaled ? formatArea(changed.value?.areaMm2 ?? m.areaMm2, unit) : '–',
+      volume: scaled ? formatVolume(body.value?.volumeMm3 ?? m.volumeMm3, unit) : '–',
+      area: scaled ? formatArea(body.value?.areaMm2 ?? m.areaMm2, unit) : '–',
     }
   })
 }

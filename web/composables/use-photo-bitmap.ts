@@ -64,6 +64,8 @@ export function usePhotoBitmap(sha256: () => string | null) {
 }
 
 export interface PaintOptions {
+  /** Of the canvas, CSS px. It isn't asked for its own: that would have the page laid out anew within a frame. */
+  size: { width: number; height: number }
   opacity?: number
   /** Only this part of the picture is shown, picture px. */
   crop?: { x: number; y: number; width: number; height: number } | null
@@ -74,11 +76,11 @@ export function paintPhoto(
   canvas: HTMLCanvasElement,
   photo: PhotoLevels | null,
   matrix: [number, number, number, number, number, number],
-  { opacity = 1, crop = null }: PaintOptions = {},
+  { size, opacity = 1, crop = null }: PaintOptions,
 ): void {
   const ratio = window.devicePixelRatio || 1
-  const width = Math.round(canvas.clientWidth * ratio)
-  const height = Math.round(canvas.clientHeight * ratio)
+  const width = Math.round(size.width * ratio)
+  const height = Math.round(size.height * ratio)
   if (canvas.width !== width || canvas.height !== height) {
     canvas.width = width
     canvas.height = height

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { boxFitsBed, fitsBed, overhangs } from '../../../core/measure/printing'
+import { boxFitsBed, boxOfTurn, fitsBed, overhangs } from '../../../core/measure/printing'
 import { formatLength } from '../../../core/units/format-length'
 import LengthField from '../../common/LengthField.vue'
 import NumberField from '../../common/NumberField.vue'
@@ -21,9 +21,10 @@ const { figuresOf } = useBuild()
 /** With parts, of what booleans made of the body. */
 const joined = computed(() => figuresOf('body')?.printing ?? null)
 const fit = computed(() => {
-  const box = joined.value?.box.map((mm) => mm * factor.value) as [number, number, number] | undefined
-  if (box) return boxFitsBed(box, preferences.bed)
   const m = piece.derived.measures!
+  const { turn } = piece.document.solid
+  const box = joined.value?.box ?? (turn && [...boxOfTurn(m.maxRadiusMm, turn), m.heightMm])
+  if (box) return boxFitsBed(box.map((mm) => mm * factor.value) as [number, number, number], preferences.bed)
   return fitsBed(2 * m.maxRadiusMm * factor.value, m.heightMm * factor.value, preferences.bed)
 })
 const LABELS = { width: 'Plate width', depth: 'Plate depth', height: 'Room height' }

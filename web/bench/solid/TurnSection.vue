@@ -41,6 +41,6 @@ function set(change: { start?: number; sweep?: number }) {
       :min="-180"
       @commit="(middle) => set({ start: middle - turn!.sweep / 2 })"
     />
-    <p class="soft">Closed by flat ends. Volume and surface under Check are those of the whole turn.</p>
+    <p class="soft">Closed by flat ends; it holds nothing to fill.</p>
   </template>
 </template>

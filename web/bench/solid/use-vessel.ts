@@ -1,8 +1,8 @@
 import { createSharedComposable } from '@vueuse/core'
 import { computed } from 'vue'
 import { filledTo, fillRange, levelOf } from '../../../core/measure/capacity'
-import { correctedBody, type Quantities } from '../../../core/measure/assembly-figures'
-import { moments } from '../../../core/measure/moments'
+import { correctedBody } from '../../../core/measure/assembly-figures'
+import { bodyQuantities, type Quantities } from '../../../core/measure/body'
 import { standing, together } from '../../../core/measure/standing'
 import { materialOf, WATER_DENSITY } from '../../../core/piece/materials'
 import { vesselShare } from '../../../core/piece/plan-assembly'
@@ -18,7 +18,10 @@ export const useVessel = createSharedComposable(() => {
   const solid = computed(() => piece.wholeDerived.solid)
   /** Of each section of the round vessel, where it is squeezed; absent where it isn't. */
   const share = computed(() => vesselShare(piece.whole))
-  const inside = computed(() => solid.value?.hollow?.inside ?? null)
+  /** A part of a turn, radians; absent: all round. */
+  const turn = computed(() => piece.whole.solid.turn ?? null)
+  /** What can be filled: a part of a turn is open at its flat ends. */
+  const inside = computed(() => (turn.value ? null : (solid.value?.hollow?.inside ?? null)))
   const range = computed(() => (inside.value ? fillRange(inside.value) : null))
   const brim = computed(() =>
     inside.value ? filledTo(inside.value, range.value!.brimMm, share.value) : null,
@@ -35,21 +38,12 @@ export const useVessel = createSharedComposable(() => {
   })
 
   const material = computed(() => materialOf(piece.whole.solid.material))
-  /** What its parts made of the body; null without any. */
-  const changed = computed(() => {
-    const exact = piece.wholeDerived.measures
-    const figures = built.value?.figures
-    if (!solid.value || !exact || !figures) return null
-    const { momentMm4 } = moments(solid.value.segments)
-    return correctedBody({ ...exact, momentMm4 }, figures)
-  })
   /** The body as it is with its parts: volume, surface and centre of gravity. */
   const body = computed((): Quantities | null => {
-    const exact = piece.wholeDerived.measures
-    if (!solid.value || !exact) return null
-    if (changed.value) return changed.value
-    const { momentMm4, volumeMm3 } = moments(solid.value.segments)
-    return { ...exact, centre: [0, 0, momentMm4 / volumeMm3] }
+    if (!solid.value) return null
+    const exact = bodyQuantities(solid.value.segments, turn.value)
+    const figures = built.value?.figures
+    return figures ? correctedBody(exact, figures) : exact
   })
   /** Parts by themselves, each with what it weighs where its material is known. */
   const others = computed(() =>
@@ -82,7 +76,7 @@ export const useVessel = createSharedComposable(() => {
     return {
       centreMm,
       aside,
-      alone: standing(segments, centreMm, aside),
+      alone: standing(segments, centreMm, aside, turn.value?.sweep),
       // What is filled in sits on the axis and brings the whole nearer to it.
       filled: full.value && empty.value ? standing(segments, full.value.centreMm, (aside * empty.value.massG) / full.value.massG) : null, // prettier-ignore
     }
@@ -92,7 +86,8 @@ export const useVessel = createSharedComposable(() => {
 
   return {
     solid,
-    changed,
+    body,
+    turn,
     others,
     inside,
     range,
