@@ -84,6 +84,18 @@ const LIGHT_BOARD = { surround: '#d6d1c7', tone: '#e2ddd3' }
 const DARK_BOARD = { surround: '#353230', tone: '#98938b' }
 let asked = 0
 let painted = false
+/** A picture at rest for so long is drawn again with all its shades; where that is slow, after a longer rest. */
+const REST_MS = 220
+const LONG_REST_MS = 1500
+const SLOW_REFINE_MS = 120
+let rest = REST_MS
+function refine(backdrop: string) {
+  const started = performance.now()
+  scene?.refine(backdrop)
+  rest = performance.now() - started > SLOW_REFINE_MS ? LONG_REST_MS : REST_MS
+}
+let resting: ReturnType<typeof setTimeout> | undefined
+onScopeDispose(() => clearTimeout(resting))
 watchEffect(() => {
   const { pxPerMm, groundY, solidAxisX } = bench.view
   const { azimuth, elevation, wire } = bench.solid
@@ -111,6 +123,7 @@ watchEffect(() => {
   const [w, h] = [width.value, height.value]
   if (w === 0 || h === 0) return
   cancelAnimationFrame(asked)
+  clearTimeout(resting)
   asked = requestAnimationFrame(() => {
     // Only where there is, or was, something on it.
     const size = { width: w, height: h }
@@ -122,6 +135,8 @@ watchEffect(() => {
     scene.setShadow(elevation > 0 ? (ground ?? null) : null)
     scene.setBoard(behind)
     scene.render(camera, w, h, window.devicePixelRatio || 1)
+    // Over the photo nothing may hide it; seen exactly from the side it is compared, not admired.
+    if (elevation !== 0 && !photo) resting = setTimeout(() => refine(tones.surround), rest)
   })
 })
 

@@ -53,6 +53,7 @@ export function paintSolids(picture: SolidPicture): HTMLCanvasElement {
   scene.setLook(looks, ink, false)
   scene.setShadow(camera.elevation > 0 ? shadow : null)
   scene.render(camera, width, height, 1)
+  if (ground && camera.elevation > 0) scene.refine(ground)
   const out = Object.assign(document.createElement('canvas'), { width, height })
   const context = out.getContext('2d')
   if (!context || canvas.width !== width)

@@ -23,6 +23,7 @@ import {
 } from 'three'
 import type { NearView } from '../../core/camera/view'
 import { paintedTexture, patternOf, pictureTexture, type Pattern, type ShownPicture } from './patterns'
+import { OcclusionPainter } from './ambient-occlusion'
 import type { BuiltSolid } from '../../core/piece/build'
 
 /** Where the camera stands, and how world millimetres map to the pane. */
@@ -85,13 +86,18 @@ export class SolidScene {
   private solids = new Group()
   private shadow = new Mesh(
     new PlaneGeometry(1, 1),
-    new MeshBasicMaterial({ map: shadowTexture(), transparent: true, depthWrite: false }),
+    new MeshBasicMaterial({ map: shadowTexture(1), transparent: true, depthWrite: false }),
   )
+  /** The same shadow for drawings that blend light instead of the screen's values: a share of dark counts by its power there. */
+  private deepShadow = shadowTexture(SCREEN_GAMMA)
   /** Stripes behind a clear piece: glass is seen by what it bends. */
   private board = new Mesh(new PlaneGeometry(1, 1), new MeshBasicMaterial({ map: boardTexture() }))
   private lights = [new DirectionalLight(0xfff3e0, 2.1), new DirectionalLight(0xdfe8ff, 0.7)] as const
   private size = 1
   private wire = false
+  private occlusion: OcclusionPainter | null = null
+  /** True when the last drawing was by parallel rays, with nothing beneath. */
+  private alone = false
 
   /** @throws Error when the browser gives no WebGL */
   constructor(canvas: HTMLCanvasElement) {
@@ -207,6 +213,7 @@ export class SolidScene {
     )
     const target = new Vector3(0, 0, middleZ)
     const away = 4 * this.size
+    this.alone = camera.near === null
     if (camera.near) this.throughPhoto(camera.near, width, height)
     else {
       // Screen (axisX, middleY) shows the axis at the middle height.
@@ -242,6 +249,21 @@ export class SolidScene {
       light.target.updateMatrixWorld()
     }
     this.renderer.render(this.scene, c)
+  }
+
+  /**
+   * Draws the last picture again, now with what hollows and ground keep of the light; it takes too long for a picture that
+   * moves. The photo's own camera shows the plain one.
+   * @param backdrop colour of the page behind it
+   */
+  refine(backdrop: string): void {
+    if (!this.alone || this.meshes.length === 0) return
+    this.occlusion ??= new OcclusionPainter(this.renderer, this.scene, this.camera)
+    const { material } = this.shadow
+    const plain = material.map
+    material.map = this.deepShadow
+    this.occlusion.paint(backdrop, this.size)
+    material.map = plain
   }
 
   /**
@@ -288,6 +310,8 @@ export class SolidScene {
       material.dispose()
     }
     for (const material of [...this.materials, this.lineMaterial]) material.dispose()
+    this.deepShadow.dispose()
+    this.occlusion?.dispose()
     this.renderer.dispose()
   }
 }
@@ -312,8 +336,11 @@ function boardTexture(): CanvasTexture {
 /** The shadow fades to nothing at this many radii. */
 const SHADOW_REACH = 1.45
 
-/** Dark in the middle, under the foot, and fading out. */
-function shadowTexture(): CanvasTexture {
+/** About what the screen's values are to light. */
+const SCREEN_GAMMA = 2.2
+
+/** Dark in the middle, under the foot, and fading out. @param power to which what it lets through is taken */
+function shadowTexture(power: number): CanvasTexture {
   const canvas = Object.assign(document.createElement('canvas'), { width: 128, height: 128 })
   const c = canvas.getContext('2d')!
   const fade = c.createRadialGradient(64, 64, 0, 64, 64, 64)
@@ -323,7 +350,7 @@ function shadowTexture(): CanvasTexture {
     [0.72, 0.16],
     [1, 0],
   ] as const)
-    fade.addColorStop(at, `rgb(43 39 35 / ${dark})`)
+    fade.addColorStop(at, `rgb(43 39 35 / ${1 - (1 - dark) ** power})`)
   c.fillStyle = fade
   c.fillRect(0, 0, 128, 128)
   return paintedTexture(canvas)
