@@ -19,17 +19,35 @@ const SQUEEZED_PARTS = 48
  * @param share of each section that is there, by height: of what was squeezed out of round
  */
 export function moments(segments: readonly Segment[], share?: (z: number) => number): Moments {
-  const parts = share ? SQUEEZED_PARTS : PARTS
   let [volumeMm3, momentMm4] = [0, 0]
-  for (const s of segments)
-    for (let k = 0; k < parts; k++)
-      for (let i = 0; i < GAUSS_T.length; i++) {
-        const t = (k + GAUSS_T[i]!) / parts
-        const [r, z] = pointOn(s, t)
-        const disc =
-          ((GAUSS_W[i]! * Math.PI) / parts) * r * r * derivativeOn(s, t)[1] * (share ? share(z) : 1)
-        volumeMm3 += disc
-        momentMm4 += disc * z
-      }
+  for (const segment of segments) {
+    const own = share ? integral(segment, SQUEEZED_PARTS, share) : roundMoments(segment)
+    volumeMm3 += own.volumeMm3
+    momentMm4 += own.momentMm4
+  }
+  return { volumeMm3, momentMm4 }
+}
+
+/** Segments never change in place, so each is integrated once. */
+const ROUND = new WeakMap<Segment, Moments>()
+
+function roundMoments(segment: Segment): Moments {
+  const known = ROUND.get(segment)
+  if (known) return known
+  const own = integral(segment, PARTS, () => 1)
+  ROUND.set(segment, own)
+  return own
+}
+
+function integral(segment: Segment, parts: number, share: (z: number) => number): Moments {
+  let [volumeMm3, momentMm4] = [0, 0]
+  for (let k = 0; k < parts; k++)
+    for (let i = 0; i < GAUSS_T.length; i++) {
+      const t = (k + GAUSS_T[i]!) / parts
+      const [r, z] = pointOn(segment, t)
+      const disc = ((GAUSS_W[i]! * Math.PI) / parts) * r * r * derivativeOn(segment, t)[1] * share(z)
+      volumeMm3 += disc
+      momentMm4 += disc * z
+    }
   return { volumeMm3, momentMm4 }
 }

@@ -10,47 +10,54 @@ export type EndDirection = number | 'free'
 /** One cubic: [x0 y0 x1 y1 x2 y2 x3 y3]. */
 export type Cubic = [number, number, number, number, number, number, number, number]
 
+/** How a spline leaves and reaches the ends of one of its parts: angles in radians against the chord, to the left and to the right. */
+export interface HobbyPart {
+  leaves: number
+  reaches: number
+}
+
 /**
  * The cubics through a chain of at least two distinct consecutive points.
  * @param points flat [x0 y0 x1 y1 ...]
  */
 export function hobbyChain(points: readonly number[], start: EndDirection, end: EndDirection): Cubic[] {
+  return hobbyParts(points, start, end).map((part, k) =>
+    hobbyCubic(points[2 * k]!, points[2 * k + 1]!, points[2 * k + 2]!, points[2 * k + 3]!, part),
+  )
+}
+
+/** The angles of all parts of the spline through a chain of points, without its cubics. */
+export function hobbyParts(points: readonly number[], start: EndDirection, end: EndDirection): HobbyPart[] {
   const n = points.length / 2 - 1
-  const dx: number[] = []
-  const dy: number[] = []
-  const d: number[] = []
-  const chord: number[] = []
+  const d = new Array<number>(n)
+  const chord = new Array<number>(n)
   for (let k = 0; k < n; k++) {
-    dx.push(points[2 * k + 2]! - points[2 * k]!)
-    dy.push(points[2 * k + 3]! - points[2 * k + 1]!)
-    d.push(Math.hypot(dx[k]!, dy[k]!))
-    chord.push(Math.atan2(dy[k]!, dx[k]!))
+    const [dx, dy] = [points[2 * k + 2]! - points[2 * k]!, points[2 * k + 3]! - points[2 * k + 1]!]
+    d[k] = Math.sqrt(dx * dx + dy * dy)
+    chord[k] = Math.atan2(dy, dx)
   }
   /** psi[k]: turn of the chords at knot k; 0 at both ends. */
   const psi = new Array<number>(n + 1).fill(0)
   for (let k = 1; k < n; k++) psi[k] = wrap(chord[k]! - chord[k - 1]!)
-
   const theta = solveAngles(d, psi, chord, start, end)
-  const cubics: Cubic[] = []
-  for (let k = 0; k < n; k++) {
-    const t = theta[k]!
-    const p = -psi[k + 1]! - theta[k + 1]!
-    const out = velocity(t, p) * d[k]!
-    const into = velocity(p, t) * d[k]!
-    const x0 = points[2 * k]!
-    const y0 = points[2 * k + 1]!
-    const x3 = points[2 * k + 2]!
-    const y3 = points[2 * k + 3]!
-    const a = chord[k]! + t
-    const b = chord[k]! - p
-    cubics.push([
-      x0, y0,
-      x0 + out * Math.cos(a), y0 + out * Math.sin(a),
-      x3 - into * Math.cos(b), y3 - into * Math.sin(b),
-      x3, y3,
-    ]) // prettier-ignore
-  }
-  return cubics
+  return d.map((_, k) => ({ leaves: theta[k]!, reaches: -psi[k + 1]! - theta[k + 1]! }))
+}
+
+/** The cubic of one part from (x0, y0) to (x3, y3). */
+export function hobbyCubic(x0: number, y0: number, x3: number, y3: number, part: HobbyPart): Cubic {
+  const { leaves, reaches } = part
+  const [dx, dy] = [x3 - x0, y3 - y0]
+  const d = Math.sqrt(dx * dx + dy * dy)
+  const out = velocity(leaves, reaches) * d
+  const into = velocity(reaches, leaves) * d
+  const chord = Math.atan2(dy, dx)
+  const [a, b] = [chord + leaves, chord - reaches]
+  return [
+    x0, y0,
+    x0 + out * Math.cos(a), y0 + out * Math.sin(a),
+    x3 - into * Math.cos(b), y3 - into * Math.sin(b),
+    x3, y3,
+  ] // prettier-ignore
 }
 
 /** Leaving angles theta at the knots, relative to the chords: a tridiagonal system (Thomas algorithm). */

@@ -1,5 +1,5 @@
 import { arcDerivative, arcOf, arcPoint, type Arc } from './arc'
-import { hobbyChain, type Cubic, type EndDirection } from './hobby'
+import { hobbyCubic, hobbyParts, type Cubic, type EndDirection, type HobbyPart } from './hobby'
 import { onAxis, type ProfileNode } from './profile'
 
 interface SegmentPlace {
@@ -49,7 +49,7 @@ export function sharpSegments(nodes: readonly ProfileNode[]): readonly Segment[]
  */
 const SHARP = new WeakMap<readonly ProfileNode[], readonly Segment[]>()
 const FIRM = new WeakMap<ProfileNode, { to: ProfileNode; segment: Segment }>()
-const FAIR = new WeakMap<ProfileNode, CubicSegment>()
+const FAIR = new WeakMap<ProfileNode, { to: ProfileNode; part: HobbyPart; segment: CubicSegment }>()
 
 function segmentsBetween(nodes: readonly ProfileNode[]): Segment[] {
   /** Indices of the nodes that a segment leaves or reaches. */
@@ -75,8 +75,8 @@ function segmentsBetween(nodes: readonly ProfileNode[]): Segment[] {
     for (let k = i; k <= j; k++) points.push(at(k).r, at(k).z)
     const start = endDirection(at(i), firm[i - 1], at(i + 1), 'start')
     const end = endDirection(at(j), firm[j], at(j - 1), 'end')
-    hobbyChain(points, start, end).forEach((cubic, k) =>
-      segments.push(fairSegment(at(i + k), cubic, kept[i + k]!)),
+    hobbyParts(points, start, end).forEach((part, k) =>
+      segments.push(fairSegment(at(i + k), at(i + k + 1), part, kept[i + k]!)),
     )
     i = j
   }
@@ -107,11 +107,13 @@ function newSegment(a: ProfileNode, b: ProfileNode, index: number): Segment {
 }
 
 /** One of a fair run; what an edit far away has left as it was is the same segment. */
-function fairSegment(from: ProfileNode, cubic: Cubic, index: number): CubicSegment {
-  const known = FAIR.get(from)
-  if (known && known.index === index && known.cubic.every((v, i) => v === cubic[i])) return known
-  const segment: CubicSegment = { kind: 'cubic', index, cubic }
-  FAIR.set(from, segment)
+function fairSegment(a: ProfileNode, b: ProfileNode, part: HobbyPart, index: number): CubicSegment {
+  const known = FAIR.get(a)
+  const { leaves, reaches } = known?.part ?? { leaves: NaN, reaches: NaN }
+  if (known && known.to === b && known.segment.index === index && leaves === part.leaves && reaches === part.reaches)
+    return known.segment // prettier-ignore
+  const segment: CubicSegment = { kind: 'cubic', index, cubic: hobbyCubic(a.r, a.z, b.r, b.z, part) }
+  FAIR.set(a, { to: b, part, segment })
   return segment
 }
 

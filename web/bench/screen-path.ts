@@ -56,9 +56,11 @@ function isPlain(s: Segment): boolean {
   if (s.kind === 'line') return true
   if (s.kind === 'arc') return Math.abs(s.arc.sweep) < Math.PI
   const c = s.cubic
-  const [u, v, w] = [0, 2, 4].map((i) => Math.hypot(c[i + 2]! - c[i]!, c[i + 3]! - c[i + 1]!)) as [number, number, number] // prettier-ignore
-  return u + v + w < 2 * Math.hypot(c[6] - c[0], c[7] - c[1])
+  const way = distance(c[0], c[1], c[2], c[3]) + distance(c[2], c[3], c[4], c[5]) + distance(c[4], c[5], c[6], c[7]) // prettier-ignore
+  return way < 2 * distance(c[0], c[1], c[6], c[7])
 }
+
+const distance = (r: number, z: number, p: number, q: number) => Math.sqrt((p - r) ** 2 + (q - z) ** 2)
 
 /** To a hundredth of a px. */
 function text({ sx, sy }: ScreenPoint): string {

@@ -24,12 +24,13 @@ export function useBends(sign: Ref<number>, nodeScreen: (n: { r: number; z: numb
   /** What bends the segments beside the chosen nodes. */
   const bends = computed(() => {
     const { nodes } = piece.document.profile
-    if (bench.selected.size === 0 || bench.selected.size > 3) return []
+    const { selected } = bench
+    if (selected.size === 0 || selected.size > 3) return []
     const out: { bend: Bend; at: ScreenPoint; from: ScreenPoint }[] = []
     for (const segment of sharpSegments(nodes)) {
       const [a, b] = [nodes[segment.index]!, nodes[segment.index + 1]]
       if (!b || segment.kind === 'line') continue
-      const [first, second] = [bench.selected.has(a.id), bench.selected.has(b.id)]
+      const [first, second] = [selected.has(a.id), selected.has(b.id)]
       if (!first && !second) continue
       const place = (r: number, z: number) => nodeScreen({ r, z })
       if (segment.kind === 'arc') {

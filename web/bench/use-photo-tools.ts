@@ -48,6 +48,8 @@ export function usePhotoTools(stage: () => Stage) {
     () => grip.value !== null && !['place', 'paint', 'frame', 'done'].includes(grip.value.what),
   )
 
+  watch(dragging, (now) => (bench.dragging = now), { flush: 'sync' })
+
   watch([() => bench.tool, stage], () => {
     calibration.cancel()
     edgePen.drop()

@@ -72,6 +72,8 @@ export const useBench = defineStore('bench', () => {
   /** Nodes snap to multiples of the step in height and radius, mm; 0: to none. */
   const gridMm = ref(0)
   const selected = shallowRef<ReadonlySet<string>>(new Set())
+  /** True while the pointer holds a mark, a node or a handle. */
+  const dragging = ref(false)
   /** Neighbours of dragged nodes follow within this, mm; 0: only the chosen ones move. */
   const reach = ref(0)
   /** Shown over the photo: how far the outline lies from the curve. */
@@ -151,6 +153,7 @@ export const useBench = defineStore('bench', () => {
     gridMm,
     selected,
     reach,
+    dragging,
     comb,
     curvature,
     sides,

@@ -58,14 +58,18 @@ const MANY = 200
 /** The nodes to draw, each with its index; of very many those that can be told apart, the chosen ones and the ends. */
 const nodes = computed(() => {
   const list = piece.document.profile.nodes
-  const all = list.map((node, index) => ({ node, index, at: props.tools.profile.nodeScreen(node) }))
-  if (all.length <= MANY) return all
-  let last = all[0]!.at
-  return all.filter(({ node, index, at }) => {
-    const kept = index === 0 || index === all.length - 1 || bench.selected.has(node.id) || Math.hypot(at.sx - last.sx, at.sy - last.sy) >= APART_PX // prettier-ignore
-    if (kept) last = at
-    return kept && at.sy > -20 && at.sy < props.height + 20
+  const { selected } = bench
+  const apartMm = list.length > MANY ? APART_PX / bench.view.pxPerMm : 0
+  const out: { node: ProfileNode; index: number; at: ScreenPoint }[] = []
+  let last = list[0]
+  list.forEach((node, index) => {
+    const far = Math.hypot(node.r - last!.r, node.z - last!.z) >= apartMm
+    if (!far && index > 0 && index < list.length - 1 && !selected.has(node.id)) return
+    last = node
+    const at = props.tools.profile.nodeScreen(node)
+    if (apartMm === 0 || (at.sy > -20 && at.sy < props.height + 20)) out.push({ node, index, at })
   })
+  return out
 })
 
 const bends = computed(() => props.tools.profile.bends.value)

@@ -37,7 +37,7 @@ function choose(id: string, event: MouseEvent) {
 }
 /** Height of a row, px, and so many rows are drawn above and below those in sight: of thousands only these few. */
 const ROW_PX = 27
-const BEYOND = 30
+const BEYOND = 6
 const box = ref<HTMLElement | null>(null)
 const { y } = useScroll(box)
 const drawn = computed(() => {
@@ -51,16 +51,15 @@ const drawn = computed(() => {
   }
 })
 const HEIGHT_PX = 232
-watch(
-  () => [...bench.selected].at(-1),
-  (id) => {
-    const row = piece.document.profile.nodes.findIndex((n) => n.id === id) * ROW_PX
-    if (row < 0 || !box.value) return
-    // The header covers the first row's height.
-    if (row < box.value.scrollTop) box.value.scrollTop = row
-    else if (row + 2 * ROW_PX > box.value.scrollTop + HEIGHT_PX) box.value.scrollTop = row + 2 * ROW_PX - HEIGHT_PX // prettier-ignore
-  },
-)
+// The row of what is chosen comes into sight; of what is taken in hand when it is let go, since that lays the page out.
+watch([() => [...bench.selected].at(-1), () => bench.dragging], ([id, dragging]) => {
+  if (dragging || !id) return
+  const row = piece.document.profile.nodes.findIndex((n) => n.id === id) * ROW_PX
+  if (row < 0 || !box.value) return
+  // The header covers the first row's height.
+  if (row < box.value.scrollTop) box.value.scrollTop = row
+  else if (row + 2 * ROW_PX > box.value.scrollTop + HEIGHT_PX) box.value.scrollTop = row + 2 * ROW_PX - HEIGHT_PX // prettier-ignore
+})
 </script>
 
 <template>

@@ -5,7 +5,7 @@ import {
   RadioGroup as ARadioGroup,
   Switch as ASwitch,
 } from 'ant-design-vue'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import FoldSection from '../../common/FoldSection.vue'
 import LengthField from '../../common/LengthField.vue'
 import { formatLength } from '../../../core/units/format-length'
@@ -43,6 +43,21 @@ const nodes = computed(() => piece.document.profile.nodes)
 const chosen = computed(() =>
   bench.selected.size === 1 ? nodes.value.find((n) => bench.selected.has(n.id)) : undefined,
 )
+/** Whose card is shown. A node that is taken in hand gets its card when it is let go: making one would hold the hand up. */
+const carded = ref<string>()
+watch(
+  [() => chosen.value?.id, () => bench.dragging],
+  ([id, dragging]) => {
+    if (!dragging) carded.value = id
+  },
+  { immediate: true, flush: 'sync' },
+)
+const inHandWords = computed(() => {
+  const node = chosen.value
+  if (!node) return ''
+  const { unit } = piece.document
+  return `Node ${nodes.value.indexOf(node) + 1}: ⌀ ${formatLength(2 * node.r, { unit })}, height ${formatLength(node.z, { unit })}`
+})
 const folds = ref({ fit: false, stations: false, stretch: false, mirror: false, bringIn: false })
 const stationNote = computed(
   () => piece.document.stations.map((s) => s.name).join(', ') || 'named heights, checked by caliper',
@@ -116,7 +131,8 @@ function remove() {
     </p>
 
     <p v-if="piece.refusal" class="doubt" role="alert" data-testid="refusal">{{ piece.refusal }}</p>
-    <NodeCard v-if="chosen" :id="chosen.id" :key="chosen.id" @remove="remove" />
+    <NodeCard v-if="chosen && carded === chosen.id" :id="chosen.id" :key="chosen.id" @remove="remove" />
+    <p v-else-if="chosen" class="soft">{{ inHandWords }}</p>
     <SelectionCard v-else-if="bench.selected.size > 1" @remove="remove" />
     <p v-else-if="nodes.length && bench.tool !== 'pen'" class="soft">
       Drag a node, or press on the curve to insert one. With Shift a press takes the whole segment, a drag
