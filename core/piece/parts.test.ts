@@ -5,7 +5,7 @@ import occt from 'occt-import-js'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { assemblyFigures, correctedBody } from '../measure/assembly-figures'
 import { filledTo } from '../measure/capacity'
-import { meshArea, meshVolume } from '../measure/mesh-measures'
+import { isClosedAndOriented, meshArea, meshVolume } from '../measure/mesh-measures'
 import { bodyQuantities } from '../measure/body'
 import { standing } from '../measure/standing'
 import { node } from '../profile/test-samples'
@@ -99,6 +99,33 @@ describe('parts of a document', () => {
       const changed = Math.abs(figures.solids[0]!.volumeMm3 - figures.plain.volumeMm3) > 1
       expect([kind, changed || figures.solids.length === 2]).toEqual([kind, true])
     }
+  })
+
+  it('a handle and a lever with fillets grow where they meet the jar, and keep out of its inside', () => {
+    for (const kind of ['tube', 'plate'] as const) {
+      const plain = newPart(kind, kind, about)
+      const led = { ...plain, shape: { ...plain.shape, filletMm: 2 } } as Part
+      expect(readDocument(JSON.parse(JSON.stringify(withParts(led))))).toEqual(withParts(led))
+      const [before, after] = [plain, led].map((part) => build(withParts(part), solid, { kernel }))
+      expect(after!.problems).toEqual([])
+      const [a, b] = [before!.assembly!.solids[0]!, after!.assembly!.solids[0]!]
+      expect(b.pieces).toBe(1)
+      expect(isClosedAndOriented(b.mesh)).toBe(true)
+      expect(b.volumeMm3).toBeGreaterThan(a.volumeMm3 + 5)
+      // What it holds is unchanged: nothing stands in the room inside.
+      for (let i = 0; i < b.mesh.positions.length; i += 3) {
+        const [x, y, z] = [0, 1, 2].map((k) => b.mesh.positions[i + k]!) as [number, number, number]
+        if (z > 3.01 && z < 69) expect(Math.hypot(x, y)).toBeGreaterThan(28 * Math.cos(Math.PI / 48) - 1e-3)
+      }
+    }
+  })
+
+  it('a fillet to a squeezed body is refused, and says what to do', () => {
+    const handle = newPart('tube', 't', about)
+    const led = { ...handle, shape: { ...handle.shape, filletMm: 2 } } as Part
+    const { problems, assembly } = build(withParts(newPart('squeeze', 's', about), led), solid, { kernel })
+    expect(problems.map((p) => p.message)).toEqual([expect.stringMatching(/only lead over to a round body/)])
+    expect(assembly!.solids).toHaveLength(1)
   })
 
   it('without a kernel say so; hidden ones need none', () => {

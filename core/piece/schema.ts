@@ -222,6 +222,8 @@ const Profile = v.object({
 
 const Angle = v.pipe(v.number(), v.minValue(-2 * Math.PI), v.maxValue(2 * Math.PI))
 
+const Fillet = v.pipe(Coordinate, v.minValue(0))
+
 /** What a part is; see `PartShape` in core/solid. */
 const Shape = v.variant('kind', [
   v.object({ kind: v.literal('turned'), profile: Profile }),
@@ -258,6 +260,8 @@ const Shape = v.variant('kind', [
     points: v.pipe(v.array(v.object({ x: Coordinate, z: Coordinate, mm: Coordinate })), v.maxLength(200)),
     flat: v.pipe(v.number(), v.minValue(0.05), v.maxValue(20)),
     ends: v.picklist(['flat', 'round']),
+    /** Radius of the fillet that leads over to the body it is added to, mm. */
+    filletMm: v.optional(Fillet),
   }),
   v.object({
     kind: v.literal('plate'),
@@ -265,6 +269,7 @@ const Shape = v.variant('kind', [
     widthMm: Coordinate,
     roundMm: v.pipe(Coordinate, v.minValue(0)),
     smooth: v.boolean(),
+    filletMm: v.optional(Fillet),
   }),
   v.object({
     kind: v.literal('squeeze'),

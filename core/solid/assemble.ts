@@ -5,7 +5,8 @@ import { boxMapped, creased } from './creased'
 import { grownMesh } from './grown'
 import type { Mesh } from './mesh'
 import { partMesh, type PartShape } from './part-shapes'
-import { ON_AXIS, placementMatrix, type Placement } from './placement'
+import { revolvedDistance, type Distance } from './fillet-to-body'
+import { ON_AXIS, placed, placementMatrix, type Placement } from './placement'
 import { sidesOfPart, type Turn } from './revolve'
 import { shadingBuffers, type Mapping, type ShadingBuffers } from './shading'
 import { squeezed, type Squeeze } from './squeeze'
@@ -111,15 +112,18 @@ export function assemble(
     const reachMm = reachOf(body.flat.points)
     const adds = parts.some((p) => p.relation === 'added' && p.target === BODY)
     const cavity = adds && body.cavity && own(cavityOf(kernel, body, body.cavity, base))
+    const distance = body.squeezes?.length ? undefined : revolvedDistance(body.flat.points, body.sides)
+    const frame = { sides: body.sides, reachMm, base, distance }
     parts.forEach((part, k) => {
       onStep(k, parts.length)
       try {
-        const tool = toolOf(kernel, part, { ...body, reachMm, base }, own)
+        requireFillet(part, frame)
+        const tool = toolOf(kernel, part, frame, own)
         const target = part.relation === 'separate' ? part.id : part.target
         const before = solids.get(part.target)
         if (part.relation !== 'separate' && !before) throw missing()
         if (part.relation === 'separate') {
-          const fitted = part.clearanceMm ? own(tool.subtract(roomAbout(kernel, part, parts, { ...body, reachMm, base }, own))) : tool // prettier-ignore
+          const fitted = part.clearanceMm ? own(tool.subtract(roomAbout(kernel, part, parts, { ...body, ...frame }, own))) : tool // prettier-ignore
           if (fitted.isEmpty()) throw nothingLeft()
           solids.set(target, fitted)
         } else {
@@ -164,6 +168,23 @@ interface Frame {
   reachMm: number
   /** The kernel's number of surface 0. */
   base: number
+  /** How far places are from the body; absent where it is pressed out of round. */
+  distance?: Distance
+}
+
+/** @throws CoreError where a fillet is wanted to a body that isn't round */
+function requireFillet({ shape, relation }: PlannedPart, { distance }: Frame): void {
+  if ('filletMm' in shape && shape.filletMm && relation === 'added' && !distance)
+    throw new CoreError({
+      code: 'fillet',
+      message: 'A fillet can only lead over to a round body, and this one is squeezed. Set the fillet to 0.',
+    })
+}
+
+/** The same distances from places of a part's own frame. */
+function seenFrom(place: Placement, distance: Distance): Distance {
+  const matrix = placementMatrix(place)
+  return (x, y, z) => distance(...placed(matrix, x, y, z))
 }
 
 function cavityOf(
@@ -183,8 +204,18 @@ function cavityOf(
 }
 
 /** The part with all its copies as one body. */
-function toolOf(kernel: Kernel, part: PlannedPart, { sides, reachMm, base }: Frame, own: Own): Body {
-  const buffers = partMesh(part.shape, { sides, reachMm: 2 * reachMm + Math.abs(part.place.r) })
+function toolOf(
+  kernel: Kernel,
+  part: PlannedPart,
+  { sides, reachMm, base, distance }: Frame,
+  own: Own,
+): Body {
+  const meets = part.relation === 'added' && part.target === BODY && distance
+  const buffers = partMesh(part.shape, {
+    sides,
+    reachMm: 2 * reachMm + Math.abs(part.place.r),
+    ...(meets && { body: seenFrom(part.place, meets) }),
+  })
   const single = own(toBody(kernel, buffers, [{ from: 0, surface: base + part.surface }]))
   const copies = part.copies.map((angle) => own(single.transform(placementMatrix(part.place, angle))))
   return copies.length === 1 ? copies[0]! : own(kernel.Manifold.union(copies))

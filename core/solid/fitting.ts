@@ -10,15 +10,16 @@ export interface FittingPoint {
   z: number
 }
 
-/** A tube along a curve; its section changes from point to point. */
+/** A tube along a curve; its section changes from point to point. Where it is added to a body a fillet may lead over to it. */
 export interface Tube {
   points: readonly (FittingPoint & { mm: number })[]
   /** How thick it is across the plane, as a share of its ⌀ in the plane: 1 is round. */
   flat: number
   ends: 'flat' | 'round'
+  filletMm?: number
 }
 
-/** A plate whose outline lies in the plane, so wide across it, its edges rounded. */
+/** A plate whose outline lies in the plane, so wide across it, its edges rounded; with a fillet where it meets a body, as a tube. */
 export interface Plate {
   points: readonly FittingPoint[]
   widthMm: number
@@ -26,6 +27,7 @@ export interface Plate {
   roundMm: number
   /** The outline runs smoothly through its points; otherwise straight from one to the next. */
   smooth: boolean
+  filletMm?: number
 }
 
 /** Sections along one piece of a tube's way, at least. */

@@ -1,6 +1,7 @@
 import { CoreError } from '../errors'
 import type { FlatProfile } from '../profile/flatten'
 import { boxMapped, creased } from './creased'
+import { filletedTo, type Distance } from './fillet-to-body'
 import { plateMesh, tubeMesh, type Plate, type Tube } from './fitting'
 import { lidTriangles } from './lid'
 import type { Mesh } from './mesh'
@@ -33,6 +34,8 @@ export interface ShapeOptions {
   sides: number
   /** Beyond this distance from the origin there is nothing to work on, mm. */
   reachMm: number
+  /** Of the body that it is added to, in the part's own frame: what a fillet leads over to. */
+  body?: Distance
 }
 
 /**
@@ -47,7 +50,8 @@ export function partMesh(shape: PartShape, options: ShapeOptions): ShadingBuffer
 /** What is turned is unrolled from behind its own +x. */
 const MAPPING = { seam: Math.PI, way: 'straight' } as const
 
-function plainMesh(shape: PartShape, { sides, reachMm }: ShapeOptions): ShadingBuffers {
+function plainMesh(shape: PartShape, options: ShapeOptions): ShadingBuffers {
+  const { sides, reachMm } = options
   switch (shape.kind) {
     case 'turned':
       return shadingBuffers(shape.flat, sides, undefined, MAPPING)
@@ -80,10 +84,15 @@ function plainMesh(shape: PartShape, { sides, reachMm }: ShapeOptions): ShadingB
     case 'thread':
       return creased(threadMesh(shape, sides))
     case 'tube':
-      return creased(tubeMesh(shape, Math.max(8, Math.ceil(sides / 2))))
+      return creased(ledOver(tubeMesh(shape, Math.max(8, Math.ceil(sides / 2))), shape, options))
     case 'plate':
-      return creased(plateMesh(shape))
+      return creased(ledOver(plateMesh(shape), shape, options))
   }
+}
+
+/** A fitting with its fillet, where it has one and meets a body. */
+function ledOver(fitting: Mesh, { filletMm }: { filletMm?: number }, { body }: ShapeOptions): Mesh {
+  return filletMm && body ? filletedTo(fitting, body, filletMm) : fitting
 }
 
 function requireSizes(sizes: Record<string, number>): void {

@@ -36,3 +36,12 @@ export function placementMatrix({ z, r, azimuth, lean, turn }: Placement, furthe
   const origin = round(r, 0, z)
   return [...x, 0, ...y, 0, ...up, 0, ...origin, 1]
 }
+
+/** Where a place of the part's own frame lies in the piece's. */
+export function placed(m: Matrix, x: number, y: number, z: number): [number, number, number] {
+  return [
+    m[0] * x + m[4] * y + m[8] * z + m[12],
+    m[1] * x + m[5] * y + m[9] * z + m[13],
+    m[2] * x + m[6] * y + m[10] * z + m[14],
+  ]
+}

@@ -57,9 +57,11 @@ const rows = computed(() => {
   const sizes = SHAPE_FIELDS[shape.kind]
     // A rhythm says how broad the notches are.
     .filter((f) => !(f.key === 'angle' && round?.rhythm))
+    .filter((f) => f.key !== 'filletMm' || (props.part.relation === 'added' && props.part.target === BODY))
     .map((field) => ({
       field,
-      value: (shape as unknown as Record<string, number>)[field.key]!,
+      // A size that was never set is none.
+      value: (shape as unknown as Record<string, number | undefined>)[field.key] ?? 0,
       set: (value: number) => set({ shape: { ...shape, [field.key]: value } as Part['shape'] }),
     }))
   const places = PLACE_FIELDS[shape.kind].map((field) => ({

@@ -18,6 +18,9 @@ const length = (key: string, label: string, orZero?: true): PartField => ({ key,
 const height = (key: string, label: string): PartField => ({ key, label, kind: 'height' })
 const angle = (key: string, label: string): PartField => ({ key, label, kind: 'angle' })
 
+/** Of what is added to the body: a radius that leads over to it. */
+const FILLET = length('filletMm', 'Fillet to body', true)
+
 /** Sizes of each kind of part. */
 export const SHAPE_FIELDS: Record<ShapeKind, readonly PartField[]> = {
   turned: [],
@@ -36,8 +39,8 @@ export const SHAPE_FIELDS: Record<ShapeKind, readonly PartField[]> = {
     { key: 'turns', label: 'Turns', kind: 'number', range: [0.1, 200] },
     { key: 'starts', label: 'Starts', kind: 'number', range: [1, 12], whole: true },
   ],
-  tube: [{ key: 'flat', label: 'Across × ⌀', kind: 'number', range: [0.05, 20] }],
-  plate: [length('widthMm', 'Width'), length('roundMm', 'Rounded by', true)],
+  tube: [{ key: 'flat', label: 'Across × ⌀', kind: 'number', range: [0.05, 20] }, FILLET],
+  plate: [length('widthMm', 'Width'), length('roundMm', 'Rounded by', true), FILLET],
   squeeze: [
     height('fromMm', 'From height'),
     height('toMm', 'To height'),
