@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { withClosingArcs } from './closing-arcs'
+import { edgeBand } from './edge-band'
 import { findOutline } from './find-outline'
 import { openEnds, openEndWords } from './open-ends'
 import type { OutlineSide } from './refine'
@@ -34,11 +35,12 @@ function along(side: -1 | 1): Float64Array {
   return Float64Array.from(out)
 }
 const axis = { at: { x: cx, y: 250 }, up: { x: 0, y: -1 } }
+const asClear = { blur: 0.7, step: 2, clear: true }
 const tipOf = (side: Float64Array) => side[1]!
 
 describe('closing arcs of clear pieces', () => {
   it('lead the outline from the clear edge of the inner bottom out to the faint one of the foot', () => {
-    const sides = withClosingArcs(tumbler(0.035), [along(-1), along(1)], axis, 0.7, 2)
+    const sides = withClosingArcs(tumbler(0.035), [along(-1), along(1)], axis, asClear)
     for (const [k, side] of sides.entries()) {
       expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(2)
       for (let i = 0; i < side.length; i += 2) {
@@ -52,7 +54,7 @@ describe('closing arcs of clear pieces', () => {
   it('leave an outline alone that nothing clear closes elsewhere', () => {
     const blank = paint(500, 500, () => 50, { outside: () => [0.5, 0.5, 0.5] })
     const before = along(1)
-    const [, right] = withClosingArcs(blank, [along(-1), before], axis, 0.7, 2)
+    const [, right] = withClosingArcs(blank, [along(-1), before], axis, asClear)
     expect(tipOf(right)).toBeCloseTo(tipOf(before), 6)
     expect(right.length / before.length).toBeGreaterThan(0.9)
   })
@@ -62,8 +64,53 @@ describe('closing arcs of clear pieces', () => {
       inside: () => [0.5, 0.5, 0.5],
       outside: () => [0.4, 0.4, 0.4],
     })
-    const [, right] = withClosingArcs(line, [along(-1), along(1)], axis, 0.7, 2)
+    const [, right] = withClosingArcs(line, [along(-1), along(1)], axis, asClear)
     expect(Math.abs(tipOf(right) - tipOf(along(1)))).toBeLessThan(1)
+  })
+})
+
+describe('closing arcs of opaque pieces', () => {
+  const asOpaque = { ...asClear, clear: false }
+  /** A dark piece on its foot's ring, before a light backdrop. */
+  const solid = paint(500, 500, (x, y) => {
+    const u = Math.min(1, Math.abs(x - cx) / wide)
+    return Math.max(Math.abs(x - cx) - wide, y - foot - rise * Math.sqrt(1 - u * u))
+  }, { inside: () => [0.08, 0.08, 0.08], outside: () => [0.6, 0.6, 0.6] }) // prettier-ignore
+  /** A side whose foot lies so far off its ring, by how far out it is. */
+  const found = (side: 1 | -1, off: (u: number) => number) => {
+    const out: number[] = []
+    for (let t = 0; t < 1; t += 0.02)
+      out.push(cx + side * wide * t, foot + rise * Math.sqrt(1 - t * t) + off(t))
+    for (let y = foot - 4; y > 60; y -= 2) out.push(cx + side * wide, y)
+    out.push(cx, 60)
+    return Float64Array.from(out)
+  }
+
+  it('take the place of a way that wanders about the ring', () => {
+    const lumpy = (u: number) => (u < 0.7 ? -7 - 2 * Math.sin(20 * u) : 0)
+    const sides = withClosingArcs(solid, [found(-1, lumpy), found(1, lumpy)], axis, asOpaque)
+    for (const side of sides) expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(1)
+  })
+
+  it('leave a way as it is that follows the ring itself', () => {
+    const exact = [found(-1, () => 0), found(1, () => 0)] as const
+    const sides = withClosingArcs(solid, exact, axis, asOpaque)
+    sides.forEach((side, k) => expect(side).toBe(exact[k]))
+  })
+
+  it('a step answers once, with no twin on either side', () => {
+    const points = Float64Array.of(cx, foot + rise, cx + 4, foot + rise)
+    const options = { reach: 12, blur: 0.7, step: 0.5 }
+    const normals = Float64Array.of(0, 1, 0, 1)
+    const strongest = (alone: boolean, from: number) => {
+      const { strength, places } = edgeBand(solid, points, normals, { ...options, alone })
+      const middle = (places - 1) / 2
+      const beside = Array.from(strength.subarray(0, places)).filter((_, k) => Math.abs(k - middle) >= from)
+      return Math.max(...beside) / strength[middle]!
+    }
+    // Within the filter's window, 3 px aside, it answers with half of it.
+    expect(strongest(false, 4)).toBeGreaterThan(0.4)
+    expect(strongest(true, 4)).toBeLessThan(0.1)
   })
 })
 

@@ -29,6 +29,8 @@ interface OpenEnd {
   /** How far out the outline reaches, and how wide it is there. */
   end: number
   wide: number
+  /** The piece is seen through. */
+  clear: boolean
 }
 
 /** Ends narrower than this, px, are no rings. */
@@ -54,34 +56,40 @@ const PEAK_PX = 4
 /** A line that goes on beyond the piece, from this half-width on, as clearly as so much of the arc is the backdrop's. */
 const BESIDE = 1.08
 const GOES_ON = 0.5
-/** The outline's own way must not be clearer than so much more than the arc. */
+/** Of a clear piece the outline's own way must not be clearer than so much more than the arc. */
 const AS_CLEAR_AS_FOUND = 0.7
+/** An opaque piece shows where it ends: there an arc must be so much clearer than the way found, and this clear throughout. */
+const CLEARER = 1.08
+const CLEARLY = 0.3
 /** Sides are kept from so far beyond the arc's end, px. */
 const GAP_PX = 3
 
 /**
  * Outlines whose ends follow the rings that close them, where clear ones do. Both sides vote for one arc, so that the
- * bright and dark patches of a glass' foot, its inner bottom and the near side of its rim don't draw the outline to them.
+ * bright and dark patches of a glass' foot, its inner bottom and the near side of its rim don't draw the outline to them. An
+ * opaque piece mostly shows its ends; there an arc takes the place of a way that wanders, in the shadow under a foot say.
  * @param sides [x y ...] of the left and the right side, each from the lower crossing of the axis to the upper one
- * @param blur of the picture's edges, px
- * @param step distance of the points, px
+ * @param options `blur` of the picture's edges and `step`, the distance of the points, px; `clear`: the piece is seen through
  */
 export function withClosingArcs(
   raster: Raster,
   sides: readonly [Float64Array, Float64Array],
   axis: AxisLine,
-  blur: number,
-  step: number,
+  { blur, step, clear }: { blur: number; step: number; clear: boolean },
 ): [Float64Array, Float64Array] {
   let halves = sides.map((side, k) => inAxis(side, axis, k === 0))
+  let closes = false
   for (const down of [true, false]) {
     const facing = halves.map((half) => fromEnd(half, down))
     const end = Math.max(...facing.map(outermost))
     const wide = Math.min(...facing.map((half) => widthNear(half, end)))
     if (!(wide >= LEAST_HALF_PX)) continue
-    const arc = closingArc({ raster, axis, down, blur, halves: facing, end, wide })
-    if (arc) halves = facing.map((half) => fromEnd(closedBy(half, arc), down))
+    const arc = closingArc({ raster, axis, down, blur, halves: facing, end, wide, clear })
+    if (!arc) continue
+    closes = true
+    halves = facing.map((half) => fromEnd(closedBy(half, arc), down))
   }
+  if (!closes && !clear) return [...sides]
   return halves.map((half, k) => {
     const out = new Float64Array(half.length)
     for (let i = 0; i < half.length; i += 2) {
@@ -98,11 +106,19 @@ function fromEnd(half: Float64Array, down: boolean): Float64Array {
 }
 
 function closingArc(open: OpenEnd): ClosingArc | null {
-  const { raster, axis, down, blur, halves, end, wide } = open
+  const { raster, axis, down, blur, halves, end, wide, clear } = open
   const out = Math.max(LEAST_WINDOW_PX, OUTWARDS * wide)
   const into = Math.max(LEAST_WINDOW_PX, INWARDS * wide)
   const reach = Math.max(out, into + MOST_RISE * wide)
-  const { earned, columns, columnOf, uOf } = endEvidence(raster, { axis, down, blur, end, wide, reach })
+  const { earned, columns, columnOf, uOf } = endEvidence(raster, {
+    axis,
+    down,
+    blur,
+    end,
+    wide,
+    reach,
+    clear,
+  })
   const innermost = sidesEnd(open)
   const shapes = WIDTHS.map((share) => {
     const a = share * wide
@@ -142,10 +158,11 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   for (let c = 0; c < columnOf(FOLLOWED * arc.a); c++) {
     const level = arc.tip - arc.b * fallOf(uOf(c) / arc.a)
     const ways = halves.map((half) => crossingAt(half, uOf(c)))
-    // Where the way found runs inside of a clear arc it follows an inner edge, however clear.
-    found += Math.max(...ways.map((v) => (v < level - GAP_PX ? 0 : earned(v, c))))
+    // Where the way found runs inside of a clear piece's arc it follows an inner edge, however clear.
+    found += Math.max(...ways.map((v) => (clear && v < level - GAP_PX ? 0 : earned(v, c))))
   }
-  return arc.score >= AS_CLEAR_AS_FOUND * found ? arc : null
+  if (clear) return arc.score >= AS_CLEAR_AS_FOUND * found ? arc : null
+  return arc.mean >= CLEARLY && arc.score >= CLEARER * found ? arc : null
 }
 
 /** How far an ellipse of unit height falls from its tip to a share of its half-width. */

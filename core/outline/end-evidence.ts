@@ -22,6 +22,8 @@ export interface EndOptions {
   wide: number
   /** How far from there the evidence reaches, px. */
   reach: number
+  /** The piece is seen through: its thin walls show two edges close to each other, neither of which may be lost. */
+  clear: boolean
 }
 
 /** Places across that vote, on each side, from the axis to this many half-widths. */
@@ -37,7 +39,7 @@ const BOTH = 0.3
 
 /** Looks for steps along the axis over the width of an end, on both sides at once. */
 export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
-  const { axis, down, blur, end, wide, reach } = options
+  const { axis, down, blur, end, wide, reach, clear } = options
   const sign = down ? -1 : 1
   const uOf = (column: number) => ((column + 0.5) / COLUMNS) * COLUMNS_REACH * wide
   const normals = Float64Array.from({ length: 2 * COLUMNS }, (_, i) => sign * (i % 2 ? axis.up.y : axis.up.x))
@@ -47,7 +49,7 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
       const { x, y } = placeAt(axis, side * uOf(c), sign * end)
       points.set([x, y], 2 * c)
     }
-    return edgeBand(raster, points, normals, { reach, blur, step: STEP, along: uOf(0) })
+    return edgeBand(raster, points, normals, { reach, blur, step: STEP, along: uOf(0), alone: !clear })
   })
   const { places } = bands[0]!
   const [left, right] = bands.map((band) => peaksOf(clearness(band), places)) as [Float32Array, Float32Array]

@@ -82,6 +82,7 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
     reach,
     axis,
     clear: evidence.kind === 'plain' && likeness(silhouette, evidence.plane) < CLEAR_LIKENESS,
+    plain: evidence.kind === 'plain',
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })

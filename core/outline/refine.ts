@@ -23,6 +23,8 @@ export interface RefineOptions {
   reach: number
   /** The backdrop shows through the piece, so that its inside has edges too and the rough chain may follow one. */
   clear?: boolean
+  /** The backdrop is plain, so that what looks like a ring is the piece's. */
+  plain?: boolean
   /** The axis between the sides, about. */
   axis: AxisLine
   /** Outline points along the picture's longer side, at most. Default 750. */
@@ -60,7 +62,7 @@ export function refineSides(
   rough: readonly [ArrayLike<number>, ArrayLike<number>],
   options: RefineOptions,
 ): [OutlineSide, OutlineSide] {
-  const { reach, axis, clear = false, pointsAlong = 750, onProgress } = options
+  const { reach, axis, clear = false, plain = clear, pointsAlong = 750, onProgress } = options
   const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / pointsAlong)
   const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 4), step))
   const blur = blurOf(raster, start, reach)
@@ -84,7 +86,7 @@ export function refineSides(
   const near = bands.map(({ points, normals, band }, side) =>
     resample(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5), step),
   ) as [Float64Array, Float64Array]
-  const closed = clear ? withClosingArcs(raster, near, axis, blur, step) : near
+  const closed = plain ? withClosingArcs(raster, near, axis, { blur, step, clear }) : near
   const sides = closed.map((chain, side) => {
     const out = refineNear(raster, chain, turnOf(side), blur)
     onProgress?.(0.75 + 0.25 * side)

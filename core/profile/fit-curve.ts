@@ -45,7 +45,7 @@ const MENDED = 0.5
  * Shares of the tolerance that the runs are cut to, one after the other, until the joined curve keeps within all of it:
  * joining takes a little, and now and then makes a curve cross itself.
  */
-const TIGHTER = [1, 0.7, 0.5] as const
+const TIGHTER = [1, 0.6, 0.35] as const
 
 /**
  * Few elements, lines, arcs and cubics, that follow a dense half-profile to within a tolerance: cut into the cheapest runs
