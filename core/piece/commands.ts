@@ -82,6 +82,7 @@ export type Command =
   | { type: 'set-inside'; inside: HalfProfile | null }
   | { type: 'shape-inside'; command: ProfileCommand }
   | { type: 'set-turn'; turn: PieceDocument['solid']['turn'] }
+  | { type: 'set-lies'; lies: boolean }
   | { type: 'set-cage'; cage: PieceDocument['solid']['cage'] }
   | { type: 'set-mapping'; mapping: PieceDocument['solid']['mapping'] }
   | { type: 'set-material'; material: string | null }
@@ -128,6 +129,7 @@ const LABELS: Record<Command['type'], string> = {
   'set-inside': 'change the inside',
   'shape-inside': 'shape the inside',
   'set-turn': 'change the turn',
+  'set-lies': 'lay it down or stand it up',
   'set-cage': 'change the mesh of quads',
   'set-mapping': 'change how it is unrolled',
   'set-material': 'change the material',
@@ -185,6 +187,8 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
     }
     case 'set-turn':
       return { ...document, solid: { ...document.solid, turn: command.turn } }
+    case 'set-lies':
+      return { ...document, solid: { ...document.solid, lies: command.lies } }
     case 'set-cage':
       return { ...document, solid: { ...document.solid, cage: command.cage } }
     case 'set-mapping':

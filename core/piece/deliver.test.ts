@@ -1,9 +1,12 @@
 import { strFromU8, unzipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { loadFonts } from '../../cli/fonts'
+import { isClosedAndOriented, meshVolume } from '../measure/mesh-measures'
 import { node } from '../profile/test-samples'
 import { deliver, DELIVERABLES, deliverTogether, type Deliverable } from './deliver'
+import { finishedMeshes, requireSolid } from './finished'
 import { handOver } from './hand-over'
+import { readDocument } from './migrate'
 import { newPiece, type Part, type PieceDocument } from './schema'
 import { sheetPages } from './sheets'
 
@@ -30,6 +33,29 @@ describe('a delivery', () => {
     for (const [, bytes] of files) expect(bytes.length).toBeGreaterThan(90)
     expect(progress.every((f, i) => i === 0 || f >= progress[i - 1]!)).toBe(true)
     expect(progress.at(-1)).toBe(1)
+  })
+
+  it('of what lies on its side has meshes with the axis along x, on the ground, as closed and as large as what stands', () => {
+    const lies = { ...jar, solid: { ...jar.solid, lies: true } }
+    const boxOf = (document: PieceDocument) => {
+      const { mesh, buffers } = finishedMeshes(document, requireSolid(document), {}).solids[0]!
+      const along = (k: number) => Array.from(mesh.positions).filter((_, i) => i % 3 === k)
+      const box = [0, 1, 2].map((k) => [Math.min(...along(k)), Math.max(...along(k))])
+      return { mesh, buffers, box }
+    }
+    const [up, down] = [boxOf(jar), boxOf(lies)]
+    expect(down.box[0]).toEqual([expect.closeTo(0, 9), expect.closeTo(100, 9)])
+    expect(down.box[1]).toEqual(up.box[1])
+    expect(down.box[2]).toEqual([expect.closeTo(0, 9), expect.closeTo(60, 9)])
+    expect(isClosedAndOriented(down.mesh)).toBe(true)
+    expect(meshVolume(down.mesh)).toBeCloseTo(meshVolume(up.mesh), 6)
+    // A normal of the level top points along x now.
+    const top = Array.from({ length: down.buffers.positions.length / 3 }, (_, i) => i).filter((i) => down.buffers.positions[3 * i]! > 99.9 && down.buffers.normals[3 * i]! > 0.99) // prettier-ignore
+    expect(top.length).toBeGreaterThan(20)
+    // STEP keeps its axis, and so does what is measured.
+    expect(handOver(lies, 'step')).toEqual(handOver(jar, 'step'))
+    expect(handOver(lies, 'stl')).not.toEqual(handOver(jar, 'stl'))
+    expect(readDocument(JSON.parse(JSON.stringify(lies)))).toEqual(lies)
   })
 
   it('is one file where one is wanted, and an archive of several otherwise', async () => {

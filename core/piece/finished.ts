@@ -5,6 +5,7 @@ import type { Kernel } from '../solid/kernel'
 import type { Mesh } from '../solid/mesh'
 import type { ShadingBuffers } from '../solid/shading'
 import { BODY } from '../solid/assemble'
+import { laidDown, lyingOn } from '../solid/laid-down'
 import { build, meshesOf, type Build } from './build'
 import { derive, type SolidProfile } from './derive'
 import { materialOf, PLAIN_LOOK, type Look } from './materials'
@@ -105,11 +106,25 @@ export function finishedMeshes(
     })
   const wall = document.solid.wall?.mm ?? 2 * profileMeasures(solid.segments).maxRadiusMm
   return {
-    solids,
+    solids: document.solid.lies ? lying(solids) : solids,
     looks: kept.map((k) => looks[k]!),
     thicknessMm: wall * factor,
     facts: factsOf(document, finishedSegments(document, solid.segments), built, sides),
   }
+}
+
+/** The same solids with their axis level, along x, on the ground. */
+function lying(solids: FinishedSolid[]): FinishedSolid[] {
+  const up = lyingOn(solids.map(({ mesh }) => mesh.positions))
+  return solids.map(({ mesh, buffers, ...rest }) => ({
+    ...rest,
+    mesh: { ...mesh, positions: laidDown(mesh.positions, up) },
+    buffers: {
+      ...buffers,
+      positions: laidDown(buffers.positions, up),
+      normals: laidDown(buffers.normals),
+    },
+  }))
 }
 
 /** What a GLB says of the piece: of the exact curve, or of the meshes where booleans worked on it. */

@@ -12,6 +12,7 @@ import { profileMeasures } from '../measure/profile-measures'
 import { GRAIN_MM, GRAIN_PX, grainPicture } from '../picture/grain'
 import { writePng } from '../picture/png'
 import { BODY } from '../solid/assemble'
+import { laidDown, lyingOn } from '../solid/laid-down'
 import { joinedMesh, type Mesh } from '../solid/mesh'
 import type { ShadingBuffers } from '../solid/shading'
 import { MM_PER_UNIT } from '../units/units'
@@ -116,7 +117,9 @@ function writerOf(
       case 'quads': {
         const { heightMm } = profileMeasures(solid.segments)
         const poly = cageMesh(solid, document.solid.cage ?? usualCage(heightMm))
-        const positions = turned(poly.positions, axes, factor)
+        const { positions: standing } = poly
+        const placed = document.solid.lies ? laidDown(standing, lyingOn([standing])) : standing
+        const positions = turned(placed, axes, factor)
         return quads.toBytes({ ...poly, positions }, name, axes)
       }
       case 'glb': {

@@ -353,6 +353,8 @@ const MAKING = {
         }),
       ),
     ),
+    /** It lies on its side, its axis level, as a wheel does; absent: it stands. */
+    lies: v.optional(v.boolean()),
     /** A mesh of quads for modelling and subdivision, beside the solid's own. */
     cage: v.optional(
       v.object({

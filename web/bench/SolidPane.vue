@@ -66,15 +66,23 @@ const middleZ = computed(() => {
   const m = piece.wholeDerived.measures
   return m ? (m.lowestMm + m.highestMm) / 2 : 0
 })
+/** Laid on its side where it isn't seen exactly from the side: there it stands beside the photo. */
+const lying = computed(() => {
+  const m = piece.wholeDerived.measures
+  if (!m || !piece.whole.solid.lies || sideView.value) return null
+  return { middle: middleZ.value, radius: m.maxRadiusMm, ground: m.lowestMm }
+})
 /** Where the piece stands and how broad it is: what its shadow goes by. */
 const shadow = computed(() => {
   const m = piece.wholeDerived.measures
-  return m && bench.solid.cut === 0 ? { z: m.lowestMm, radius: m.maxRadiusMm } : null
+  if (!m || bench.solid.cut > 0) return null
+  const broad = 2 * m.maxRadiusMm
+  return { z: m.lowestMm, across: lying.value ? m.heightMm : broad, deep: broad }
 })
 /** What is behind a clear piece, for its glass to bend; the photo does as well. */
 const board = computed(() => {
   const m = piece.wholeDerived.measures
-  return m && !photoShown.value && looks.value.some((look) => look.glass)
+  return m && !photoShown.value && !lying.value && looks.value.some((look) => look.glass)
     ? { lowest: m.lowestMm, highest: m.highestMm, radius: m.maxRadiusMm }
     : null
 })
@@ -107,14 +115,15 @@ watchEffect(() => {
     pxPerMm,
     axisX: solidAxisX,
     middleY: groundY - middleZ.value * pxPerMm,
-    middleZ: middleZ.value,
+    // What lies is seen about its own middle, which is lower or higher.
+    middleZ: lying.value ? lying.value.ground + lying.value.radius : middleZ.value,
     near:
       elevation === 0 && view.seen.value.kind === 'near'
         ? { view: view.seen.value, matrix: view.pictureMatrix(solidAxisX) }
         : null,
   }
   const drawn = built.value
-  const ground = shadow.value
+  const [ground, place] = [shadow.value, lying.value]
   const tones = preferences.dark ? DARK_BOARD : LIGHT_BOARD
   const behind = board.value && { ...board.value, ...tones, azimuth }
   const matrix = view.pictureMatrix(solidAxisX)
@@ -134,6 +143,7 @@ watchEffect(() => {
     scene.setLook(shown, ink, wire)
     scene.setShadow(elevation > 0 ? (ground ?? null) : null)
     scene.setBoard(behind)
+    scene.setLying(place)
     scene.render(camera, w, h, window.devicePixelRatio || 1)
     // Over the photo nothing may hide it; seen exactly from the side it is compared, not admired.
     if (elevation !== 0 && !photo) resting = setTimeout(() => refine(tones.surround), rest)
@@ -185,6 +195,7 @@ usePaneGestures(pane, {
         side="right"
       />
       <LevelOverlay
+        v-if="!lying"
         :width="width"
         :height="height"
         :axis-x="bench.view.solidAxisX"
@@ -192,7 +203,7 @@ usePaneGestures(pane, {
         :middle-z="middleZ"
       />
     </svg>
-    <HeightRuler :height="height" :dimmed="!sideView" />
+    <HeightRuler v-if="!lying" :height="height" :dimmed="!sideView" />
     <div v-if="piece.wholeDerived.solid" class="corner">
       <span v-if="piece.wholeDerived.solid.closedForShow" class="doubt">open profile, closed for show</span>
       <AButton v-if="!sideView" size="small" @click="bench.solid.elevation = 0">Side view</AButton>

@@ -12,7 +12,7 @@ export interface SolidPicture {
   /** Behind them; null: nothing, so that the picture can be laid over anything. */
   ground: string | null
   /** Where they stand, for their shadow; null: none. */
-  shadow: { z: number; radius: number } | null
+  shadow: { z: number; across: number; deep: number } | null
   ink: string
 }
 

@@ -159,14 +159,20 @@ export class SolidScene {
     }
   }
 
-  /** A soft shadow where the solid stands, seen from above only; null: none. */
-  setShadow(ground: { z: number; radius: number } | null): void {
+  /** A soft shadow where the solid stands or lies, so broad along x and y, seen from above only; null: none. */
+  setShadow(ground: { z: number; across: number; deep: number } | null): void {
     this.shadow.visible = ground !== null && this.meshes.length > 0
     if (!ground) return
-    const breadth = 2 * SHADOW_REACH * ground.radius
-    this.shadow.scale.set(breadth, breadth, 1)
+    this.shadow.scale.set(SHADOW_REACH * ground.across, SHADOW_REACH * ground.deep, 1)
     // A hair below the foot, so that both don't fight for one place.
     this.shadow.position.z = ground.z - 1e-4 * this.size
+  }
+
+  /** Laid on its side, its axis level, about its middle height and so that it rests on the ground; null: it stands. */
+  setLying(place: { middle: number; radius: number; ground: number } | null): void {
+    const { solids } = this
+    solids.rotation.set(0, place ? Math.PI / 2 : 0, 0)
+    solids.position.set(place ? -place.middle : 0, 0, place ? place.ground + place.radius : 0)
   }
 
   /** A striped board behind the piece, upright and square to the view, about as large; null: none. */

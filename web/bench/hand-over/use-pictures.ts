@@ -1,6 +1,7 @@
 import { computed, ref } from 'vue'
 import { archive } from '../../../core/formats/archive'
 import { writeWebpAnimation } from '../../../core/formats/webp-animation'
+import { laidDown, lyingOn } from '../../../core/solid/laid-down'
 import { formatLength } from '../../../core/units/format-length'
 import { api } from '../../api/client'
 import { boundsOf, paintSolids, pictureBytes } from '../../composables/solid-picture'
@@ -30,7 +31,17 @@ export function usePictures() {
   let stopped = false
   const base = computed(() => plainFileName(piece.whole.name))
 
-  const bounds = computed(() => boundsOf(solids.value))
+  /** As they are seen from above: standing, or laid on their side about their middle. */
+  const placed = computed(() => {
+    if (!piece.whole.solid.lies || bench.solid.elevation === 0) return solids.value
+    const { low, high } = boundsOf(solids.value)
+    const up = lyingOn(solids.value.map(({ buffers }) => buffers.positions))
+    return solids.value.map(({ buffers, ...rest }) => {
+      const positions = laidDown(buffers.positions, up).map((v, i) => (i % 3 ? v : v - (low + high) / 2))
+      return { ...rest, buffers: { ...buffers, positions, normals: laidDown(buffers.normals) } }
+    })
+  })
+  const bounds = computed(() => boundsOf(placed.value))
 
   /** A picture of the solid from where it is looked at, turned by an angle. */
   function paint(size: number, ground: string | null, turn = 0): HTMLCanvasElement {
@@ -48,7 +59,9 @@ export function usePictures() {
       middleZ,
       near: null,
     }
-    return paintSolids({ solids: solids.value, looks: looks.value, camera, width: size, height: size, ground, shadow: { z: low, radius: reach }, ink: '#2b2723' }) // prettier-ignore
+    const deep = placed.value === solids.value ? reach : (high - low) / 2
+    const shadow = { z: low, across: 2 * reach, deep: 2 * deep }
+    return paintSolids({ solids: placed.value, looks: looks.value, camera, width: size, height: size, ground, shadow, ink: '#2b2723' }) // prettier-ignore
   }
 
   async function photoBitmap(): Promise<ImageBitmap> {

@@ -11,6 +11,10 @@ const TURNS = [
   { value: 'full', text: 'all round' },
   { value: 'part', text: 'a part' },
 ] as const
+const AXES = [
+  { value: 'stands', text: 'stands' },
+  { value: 'lies', text: 'lies' },
+] as const
 /** Degrees. */
 const LEAST = 1
 const MOST = 359
@@ -25,6 +29,16 @@ function set(change: { start?: number; sweep?: number }) {
 </script>
 
 <template>
+  <ChoiceRow
+    label="Its axis"
+    :value="piece.document.solid.lies ? 'lies' : 'stands'"
+    :choices="AXES"
+    @choose="(way) => piece.dispatch({ type: 'set-lies', lies: way === 'lies' })"
+  />
+  <p v-if="piece.document.solid.lies" class="soft">
+    Seen from above it lies on its side, and meshes leave with the axis along x. Beside the photo, and in STEP,
+    the axis stays upright.
+  </p>
   <ChoiceRow label="Turned" :value="turn ? 'part' : 'full'" :choices="TURNS" @choose="choose" />
   <template v-if="turn">
     <AngleField label="From" :radians="turn.start" @commit="(start) => set({ start })" />
