@@ -54,7 +54,7 @@ describe('the whole way from a photo to its half-profile', () => {
   it('its silhouette through the true camera lies on the photo maker’s contour within a pixel', () => {
     const edges = tracedEdges(bottle)
     const profile = Float64Array.from(plain.profile.flat())
-    const misses = [edges.left, edges.right].map((side) => silhouetteMisses(trueView(bottle), side.map(([x, y]) => ({ x, y })), profile)) // prettier-ignore
+    const misses = [edges.left, edges.right].map((side) => silhouetteMisses(trueView(bottle), side.map(([x, y]) => ({ x, y })), [profile])) // prettier-ignore
     const { rmsPx, medianPx } = silhouetteReport(misses[0]!, misses[1]!)!
     expect(rmsPx).toBeLessThan(1)
     expect(medianPx).toBeLessThan(0.5)

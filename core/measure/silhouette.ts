@@ -16,18 +16,19 @@ export interface EdgeMiss {
  * past the solid, and its least distance to the surface taken (negative where it goes in: how deep). Nothing is drawn for it;
  * the chords of the profile are the geometry. From mm to px by the depth of that place, to first order.
  * @param points undistorted by this function; px
- * @param profile the filled, closed half-profile [r z ...], mm, from the lower axis end to the upper one
+ * @param profiles the filled, closed half-profiles [r z ...], mm, each from its lower axis end to its upper one: of the body and
+ *   of all that is turned about the same axis; their silhouettes count as one
  */
 export function silhouetteMisses(
   view: View,
   points: readonly PicturePoint[],
-  profile: Float64Array,
+  profiles: readonly Float64Array[],
 ): EdgeMiss[] {
-  const reach = reachOf(profile)
-  const rims = outermost(profile)
+  const reach = Math.max(...profiles.map(reachOf))
+  const rims = profiles.map(outermost)
   return points.map((p) => {
     const ray = rayThrough(view, undistort(view.lens, p))
-    const { distance, z, t } = nearestPass(ray, profile, rims, reach)
+    const { distance, z, t } = nearestPass(ray, profiles, rims, reach)
     const pxPerMm = view.kind === 'distant' ? 1 / view.mmPerPx : view.eye.f / t
     return { mm: distance, px: distance * pxPerMm, z }
   })
@@ -68,25 +69,30 @@ const GOLDEN = (Math.sqrt(5) - 1) / 2
 /** Where a ray passes nearest to the solid, or deepest through it. */
 function nearestPass(
   { from, along, middle, perMm }: Ray,
-  profile: Float64Array,
-  rims: Outermost,
+  profiles: readonly Float64Array[],
+  rims: readonly Outermost[],
   reach: number,
 ) {
   const at = (t: number): [number, number] => [
     Math.hypot(from[0] + t * along[0], from[1] + t * along[1]),
     from[2] + t * along[2],
   ]
-  const distanceAt = (t: number) => {
+  /** From the nearest of them: of bodies together that is the distance. */
+  const nearestAt = (t: number) => {
     const [r, z] = at(t)
-    const near = nearestChord(profile, r, z).distance
-    return isInside(profile, r, z) ? -near : near
+    const each = profiles.map((profile) => {
+      const near = nearestChord(profile, r, z)
+      return { distance: isInside(profile, r, z) ? -near.distance : near.distance, z: near.at[1] }
+    })
+    return each.reduce((a, b) => (b.distance < a.distance ? b : a))
   }
+  const distanceAt = (t: number) => nearestAt(t).distance
   // A distant view's ray may be nearest before the axis or behind it alike: one half is enough.
   const first = middle - reach * perMm
   const step = (2 * reach * perMm) / (PLACES - 1)
   const rough = Array.from({ length: PLACES }, (_, k) => {
     const [r, z] = at(first + k * step)
-    return rims.roughDistance(r, z)
+    return Math.min(...rims.map((rim) => rim.roughDistance(r, z)))
   })
   const lows = rough
     .map((d, k) => ({ d, k }))
@@ -112,8 +118,7 @@ function nearestPass(
     const found = fa < fb ? { distance: fa, t: a } : { distance: fb, t: b }
     if (found.distance < best.distance) best = found
   }
-  const [r, z] = at(best.t)
-  return { ...best, z: nearestChord(profile, r, z).at[1] }
+  return { ...best, z: nearestAt(best.t).z }
 }
 
 /** True inside of the closed profile (the axis counts as its other side): an odd number of chords lies farther out. */

@@ -7,7 +7,7 @@ import type { Deliverable, DeliverOptions } from '../../core/piece/deliver'
 import type { AxisPlace, PlacedProfile } from '../../core/incoming/half-profile'
 import type { LineUpWish } from '../../core/piece/line-up-sheet'
 import type { Paper } from '../../core/sheet/paper'
-import type { PieceDocument, PieceOutline } from '../../core/piece/schema'
+import type { Part, PieceDocument, PieceOutline } from '../../core/piece/schema'
 import type { ReadProfile } from '../../core/calibrate/read-profile'
 import type { View } from '../../core/camera/view'
 import type { FittedCurve } from '../../core/profile/fit-curve'
@@ -34,7 +34,12 @@ export interface SolidWorker {
   /** The curve of few elements along a run of points [r, z] mm; both ends stay. */
   fitRun(points: [number, number][], toleranceMm: number): FittedCurve
   /** How far the silhouette of the solid lies from the edges found in the photo. */
-  silhouette(outline: PieceOutline, view: View, solid: SolidProfile): SilhouetteReport | null
+  silhouette(
+    outline: PieceOutline,
+    view: View,
+    solid: SolidProfile,
+    parts: readonly Part[],
+  ): SilhouetteReport | null
   /** The half-profile that a file draws; where nothing is said, placed and scaled as the file lets one think. */
   readDrawing(file: { name: string; text: string }, wish: BringInWish): BroughtIn
   /** The sheet of a set. */

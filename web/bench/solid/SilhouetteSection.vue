@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, watch } from 'vue'
+import { isInSilhouette } from '../../../core/piece/silhouette-check'
 import type { SilhouetteReport } from '../../../core/measure/silhouette'
 import { formatLength } from '../../../core/units/format-length'
 import HeightPlot from '../../common/HeightPlot.vue'
@@ -16,10 +17,12 @@ const ask = latestOnly(
   ({
     solid,
     view,
+    parts,
   }: {
     solid: NonNullable<typeof piece.derived.solid>
     view: typeof piece.derived.calibration.view
-  }) => solidClient.call((worker) => worker.silhouette(outline.value!, view, solid)),
+    parts: typeof piece.whole.parts
+  }) => solidClient.call((worker) => worker.silhouette(outline.value!, view, solid, parts)),
   (result) => {
     report.value = outline.value ? result : null
     problem.value = ''
@@ -27,12 +30,23 @@ const ask = latestOnly(
   (error) => (problem.value = (error as Error).message),
 )
 watch(
-  () => [piece.wholeDerived.solid, piece.wholeDerived.calibration.view, outline.value] as const,
-  ([solid, view, found]) => {
-    if (solid && found) ask({ solid, view })
+  () =>
+    [
+      piece.wholeDerived.solid,
+      piece.wholeDerived.calibration.view,
+      outline.value,
+      piece.whole.parts,
+    ] as const,
+  ([solid, view, found, parts]) => {
+    if (solid && found) ask({ solid, view, parts })
     else report.value = null
   },
   { immediate: true },
+)
+/** Parts that stand out beside the body, and so in the photo, but not in this silhouette. */
+const leftOut = computed(
+  () =>
+  piece.whole.parts.filter((p) => p.shown && ['added', 'separate'].includes(p.relation) && p.shape.kind !== 'filling' && !isInSilhouette(p)), // prettier-ignore
 )
 const length = (mm: number) => formatLength(Math.abs(mm), { unit: piece.whole.unit })
 const dots = computed(() =>
@@ -72,7 +86,10 @@ const LEAST_PX = 1
         outside. The near view, under Calibrate, knows them.
       </p>
       <p class="soft">
-        The silhouette is computed from the exact curve through the photo’s camera; parts aren’t in it.
+        The silhouette is computed from the exact curve, and those of parts turned about its axis, through the
+        photo’s camera.<template v-if="leftOut.length">
+          Not in it: {{ leftOut.map((p) => p.name).join(', ') }}.</template
+        >
       </p>
     </template>
     <p v-else-if="problem" class="doubt" role="alert">{{ problem }}</p>

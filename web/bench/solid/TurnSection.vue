@@ -36,8 +36,8 @@ function set(change: { start?: number; sweep?: number }) {
     @choose="(way) => piece.dispatch({ type: 'set-lies', lies: way === 'lies' })"
   />
   <p v-if="piece.document.solid.lies" class="soft">
-    Seen from above it lies on its side, and meshes leave with the axis along x. Beside the photo, and in STEP,
-    the axis stays upright.
+    Seen from above it lies on its side, and meshes leave with the axis along x. Beside the photo, and in
+    STEP, the axis stays upright.
   </p>
   <ChoiceRow label="Turned" :value="turn ? 'part' : 'full'" :choices="TURNS" @choose="choose" />
   <template v-if="turn">
