@@ -19,12 +19,18 @@ export interface GlbMaterial {
   thickness?: number
   /** Laid over the colour by the texture coordinates. */
   picture?: GlbPicture
+  /** Laid over the picture: roughness in green and metal in blue, and bumps as normals in the surface's own frame. */
+  roughnessFile?: GlbFile
+  normalsFile?: GlbFile
+}
+
+export interface GlbFile {
+  bytes: Uint8Array
+  mediaType: 'image/png' | 'image/jpeg'
 }
 
 /** A picture on a surface: a file, and [a b c d e f] from texture coordinates u, v in mm to s = a u + b v + c to the right, t = d u + e v + f up. */
-export interface GlbPicture {
-  bytes: Uint8Array
-  mediaType: 'image/png' | 'image/jpeg'
+export interface GlbPicture extends GlbFile {
   matrix: readonly [number, number, number, number, number, number]
 }
 
@@ -74,13 +80,17 @@ class BinaryPart {
   readonly pictureViews: object[] = []
 
   /** @returns the number of the accessor */
-  add(data: Float32Array | Uint32Array, type: 'VEC3' | 'VEC2' | 'SCALAR', facts: object = {}): number {
+  add(
+    data: Float32Array | Uint32Array,
+    type: 'VEC4' | 'VEC3' | 'VEC2' | 'SCALAR',
+    facts: object = {},
+  ): number {
     const floats = data instanceof Float32Array
     const target = floats ? ARRAY_BUFFER : ELEMENT_ARRAY_BUFFER
     this.views.push({ buffer: 0, byteOffset: this.length, byteLength: data.byteLength, target })
     this.data.push(data)
     this.length += data.byteLength
-    const count = data.length / { VEC3: 3, VEC2: 2, SCALAR: 1 }[type]
+    const count = data.length / { VEC4: 4, VEC3: 3, VEC2: 2, SCALAR: 1 }[type]
     const componentType = floats ? FLOAT : UNSIGNED_INT
     return (
       this.accessors.push({ bufferView: this.views.length - 1, componentType, count, type, ...facts }) - 1
@@ -109,7 +119,8 @@ export function writeGlb({ materials, levels = [], ...own }: GlbScene): Uint8Arr
     return { name, nodes: [root] }
   })
   // Views of pictures come behind those of the meshes.
-  const pictures = [...new Set(materials.flatMap((m) => m.picture ?? []))]
+  const pictures: GlbFile[] = [...new Set(materials.flatMap((m) => [m.picture, m.roughnessFile, m.normalsFile].flatMap((f) => f ?? [])))] // prettier-ignore
+  const textureOf = (file?: GlbFile) => (file ? { index: pictures.indexOf(file) } : undefined)
   const files = pictures.map((p) => binary.addFile(p.bytes))
   const json = {
     asset: { version: '2.0', generator: 'Baldacchino' },
@@ -120,7 +131,7 @@ export function writeGlb({ materials, levels = [], ...own }: GlbScene): Uint8Arr
     scenes,
     nodes,
     meshes,
-    materials: materials.map((m) => materialJson(m, m.picture ? pictures.indexOf(m.picture) : null)),
+    materials: materials.map((m) => materialJson(m, textureOf)),
     ...(pictures.length > 0 && {
       images: pictures.map(({ mediaType }, k) => ({
         mimeType: mediaType,
@@ -176,11 +187,15 @@ function primitivesOf(
       indices.set(part, at)
       at += part.length
     }
-    const picture = materials[material]?.picture
-    // A picture brings texture coordinates of its own, 0 to 1 over it.
+    const { picture, normalsFile } = materials[material] ?? {}
+    // A picture brings texture coordinates of its own, 0 to 1 over it; bumps also say which way is right on the surface.
+    const placed = picture && buffers.uvs && onPicture(buffers.uvs, picture.matrix)
     const coordinates = (uvs: Float32Array) =>
-      picture ? binary.add(onPicture(uvs, picture.matrix), 'VEC2') : (plain ??= binary.add(uvs, 'VEC2'))
-    const own = buffers.uvs ? { TEXCOORD_0: coordinates(buffers.uvs) } : {}
+      placed ? binary.add(placed, 'VEC2') : (plain ??= binary.add(uvs, 'VEC2'))
+    const own = {
+      ...(buffers.uvs && { TEXCOORD_0: coordinates(buffers.uvs) }),
+      ...(placed && normalsFile && { TANGENT: binary.add(tangentsOf(positions, turned(buffers.normals, 1), placed, indices), 'VEC4') }), // prettier-ignore
+    }
     return { attributes: { ...attributes, ...own }, indices: binary.add(indices, 'SCALAR'), material }
   })
 }
@@ -196,15 +211,66 @@ function onPicture(uvs: Float32Array, [a, b, c, d, e, f]: GlbPicture['matrix']):
   return out
 }
 
-function materialJson(material: GlbMaterial, texture: number | null): object {
+/**
+ * Unit tangents to the right over a picture, and 1 or -1 by whether up lies to the left of them seen from outside (as glTF 2.0
+ * has them): of each triangle from its places on the picture, summed at the vertices and made square to the normals.
+ */
+function tangentsOf(p: Float32Array, n: Float32Array, st: Float32Array, indices: Uint32Array): Float32Array {
+  const count = p.length / 3
+  const right = new Float64Array(p.length)
+  const up = new Float64Array(p.length)
+  for (let i = 0; i < indices.length; i += 3) {
+    const [a, b, c] = [indices[i]!, indices[i + 1]!, indices[i + 2]!]
+    const [s1, s2] = [st[2 * b]! - st[2 * a]!, st[2 * c]! - st[2 * a]!]
+    // glTF counts down the picture.
+    const [t1, t2] = [st[2 * a + 1]! - st[2 * b + 1]!, st[2 * a + 1]! - st[2 * c + 1]!]
+    const area = s1 * t2 - s2 * t1
+    if (area === 0) continue
+    for (let k = 0; k < 3; k++) {
+      const [u, v] = [p[3 * b + k]! - p[3 * a + k]!, p[3 * c + k]! - p[3 * a + k]!]
+      for (const vertex of [a, b, c]) {
+        right[3 * vertex + k]! += (u * t2 - v * t1) / area
+        up[3 * vertex + k]! += (v * s1 - u * s2) / area
+      }
+    }
+  }
+  const out = new Float32Array(4 * count)
+  for (let i = 0; i < count; i++) {
+    const at = (list: Float32Array | Float64Array) =>
+      [list[3 * i]!, list[3 * i + 1]!, list[3 * i + 2]!] as const
+    const [x, y, z] = at(n)
+    const [rx, ry, rz] = at(right)
+    const lean = x * rx + y * ry + z * rz
+    let [tx, ty, tz] = [rx - lean * x, ry - lean * y, rz - lean * z]
+    const size = Math.hypot(tx, ty, tz)
+    // Where nothing says, any direction square to the normal will do.
+    if (size > 0) [tx, ty, tz] = [tx / size, ty / size, tz / size]
+    else [tx, ty, tz] = Math.abs(x) < 0.9 ? unitOf(0, z, -y) : unitOf(-z, 0, x)
+    const [ux, uy, uz] = at(up)
+    const side = ux * (y * tz - z * ty) + uy * (z * tx - x * tz) + uz * (x * ty - y * tx)
+    out.set([tx, ty, tz, side < 0 ? -1 : 1], 4 * i)
+  }
+  return out
+}
+
+function unitOf(x: number, y: number, z: number): [number, number, number] {
+  const size = Math.hypot(x, y, z)
+  return [x / size, y / size, z / size]
+}
+
+function materialJson(material: GlbMaterial, textureOf: (file?: GlbFile) => object | undefined): object {
+  const { picture, roughnessFile, normalsFile } = material
   return {
     name: material.name,
     pbrMetallicRoughness: {
       baseColorFactor: [...material.colour, 1],
       metallicFactor: material.metallic,
-      roughnessFactor: material.roughness,
-      ...(texture !== null && { baseColorTexture: { index: texture } }),
+      // With a picture of it the roughness is all the picture's.
+      roughnessFactor: roughnessFile ? 1 : material.roughness,
+      ...(picture && { baseColorTexture: textureOf(picture) }),
+      ...(roughnessFile && { metallicRoughnessTexture: textureOf(roughnessFile) }),
     },
+    ...(normalsFile && { normalTexture: textureOf(normalsFile) }),
     ...(material.ior !== undefined && {
       extensions: {
         KHR_materials_transmission: { transmissionFactor: 1 },

@@ -21,7 +21,7 @@ import type { SolidProfile } from './derive'
 import { finishedMeshes, finishedSegments, requireSolid, type Finished, type FinishOptions } from './finished'
 import { hexColour } from './materials'
 import { isExact, turnedSegments } from './plan-assembly'
-import type { PieceDocument } from './schema'
+import type { PieceDocument, SurfaceMap } from './schema'
 
 /** The formats a piece can be handed over in, by extension. */
 export const FORMATS = { stl, '3mf': threemf, glb, obj, quads, ply, step, svg, dxf, csv } as const
@@ -148,7 +148,9 @@ function writeGlb(
   const materials = looks.map((look): GlbMaterial => {
     const file = look.laid && pictures?.get(look.laid.sha256)
     const picture = file && look.laid ? { ...file, matrix: look.laid.matrix } : look.grain ? grain : undefined
-    return { ...look, thickness: thicknessMm / 1000, picture }
+    const over = (map: SurfaceMap) =>
+      picture && look.laid?.[map] ? pictures?.get(look.laid[map]) : undefined
+    return { ...look, thickness: thicknessMm / 1000, picture, roughnessFile: over('roughness'), normalsFile: over('normals') } // prettier-ignore
   })
   const levels = lighter.map((l) => ({
     name: `${name}, ${l.facts['sides']} sides`,

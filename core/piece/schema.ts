@@ -307,13 +307,20 @@ const Part = v.object({
   clearanceMm: v.nullable(Positive(1000)),
 })
 
-/** A picture laid on a surface: its place in mm of the surface, its turn about its own middle. */
-const SurfacePicture = v.object({
+const PICTURE_FILE = {
   sha256: Sha256,
   fileName: v.pipe(v.string(), v.maxLength(255)),
   mediaType: v.picklist(['image/jpeg', 'image/png', 'image/webp']),
   width: Count(1, 100_000),
   height: Count(1, 100_000),
+}
+
+/** A picture laid on a surface: its place in mm of the surface, its turn about its own middle. */
+const SurfacePicture = v.object({
+  ...PICTURE_FILE,
+  /** How rough the surface is under it (green) and how metallic (blue), and its bumps as normals, as glTF 2.0 has them; laid as it is. */
+  roughness: v.optional(v.object(PICTURE_FILE)),
+  normals: v.optional(v.object(PICTURE_FILE)),
   /** How wide it is, around. */
   acrossMm: Positive(),
   turn: Angle,
@@ -409,9 +416,15 @@ export type Part = PieceDocument['parts'][number]
 export type Zone = PieceDocument['zones'][number]
 export type SurfacePicture = v.InferOutput<typeof SurfacePicture>
 
-/** The pictures laid on a piece and its zones. */
-export function laidPictures({ solid, zones }: Pick<PieceDocument, 'solid' | 'zones'>): SurfacePicture[] {
-  return [solid.picture, ...zones.map((z) => z.picture)].flatMap((p) => p ?? [])
+/** What a picture laid on a surface can say beside its colours. */
+export const SURFACE_MAPS = ['roughness', 'normals'] as const
+export type SurfaceMap = (typeof SURFACE_MAPS)[number]
+export type SurfacePictureFile = NonNullable<SurfacePicture[SurfaceMap]>
+
+/** The files of all pictures laid on a piece and its zones. */
+export function laidPictures({ solid, zones }: Pick<PieceDocument, 'solid' | 'zones'>): SurfacePictureFile[] {
+  const pictures = [solid.picture, ...zones.map((z) => z.picture)].flatMap((p) => p ?? [])
+  return pictures.flatMap((p) => [p, ...SURFACE_MAPS.flatMap((map) => p[map] ?? [])])
 }
 
 /** The stored pictures that a document needs: its own photo, those kept for reference, those laid on surfaces, and those of its checkpoints. */

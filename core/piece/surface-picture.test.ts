@@ -7,6 +7,7 @@ import { node } from '../profile/test-samples'
 import { shadingBuffers } from '../solid/shading'
 import { newHistory, run, undo } from './history'
 import { handOver } from './hand-over'
+import { readDocument } from './migrate'
 import { newPiece, photosOf, type PieceDocument, type SurfacePicture } from './schema'
 import { laidPicture } from './surface-picture'
 
@@ -93,5 +94,53 @@ describe('a picture laid on a zone', () => {
       true,
     ])
     expect(new TextDecoder().decode(handOver(base, 'glb')).includes('"images"')).toBe(false)
+  })
+
+  it('brings its roughness and its bumps along, which are kept with the piece', async () => {
+    const file = (letter: string) => ({ ...picture, sha256: letter.repeat(64) })
+    const { sha256, fileName, mediaType, width, height } = file('c')
+    const roughness = { sha256, fileName, mediaType, width, height }
+    const normals = { ...roughness, sha256: 'd'.repeat(64) }
+    const own = { ...picture, roughness, normals }
+    const base: PieceDocument = { ...newPiece('Drum'), profile: { side: 'right', nodes }, zones: [{ ...zone, picture: own }] } // prettier-ignore
+    expect(readDocument(JSON.parse(JSON.stringify(base)))).toEqual(base)
+    expect(photosOf(base)).toEqual([picture.sha256, roughness.sha256, normals.sha256])
+    const bytes = writePng(new Uint8Array(3 * 8 * 4).fill(120), 8, 4)
+    const files = new Map(photosOf(base).map((sha) => [sha, { bytes, mediaType: 'image/png' as const }]))
+    const made = handOver(base, 'glb', { pictures: files })
+    const report = await validateBytes(made)
+    expect([report.issues.numErrors, report.issues.numWarnings]).toEqual([0, 0])
+    const length = new DataView(made.buffer).getUint32(12, true)
+    const json = JSON.parse(new TextDecoder().decode(made.subarray(20, 20 + length))) as { images: unknown[]; materials: { normalTexture?: { index: number }; pbrMetallicRoughness: { roughnessFactor: number; metallicRoughnessTexture?: { index: number } } }[] } // prettier-ignore
+    expect(json.images).toHaveLength(3)
+    const { normalTexture, pbrMetallicRoughness: pbr } = json.materials[1]!
+    expect([pbr.metallicRoughnessTexture?.index, normalTexture?.index, pbr.roughnessFactor]).toEqual([
+      1, 2, 1,
+    ])
+    // To the right on the picture is counter-clockwise about the drum, seen from above; up lies to its left.
+    const at = (name: 'POSITION' | 'TANGENT') => {
+      const json2 = json as unknown as { meshes: { primitives: { attributes: Record<string, number>; material: number }[] }[]; accessors: { bufferView: number; count: number }[]; bufferViews: { byteOffset: number }[] } // prettier-ignore
+      const primitive = json2.meshes[0]!.primitives.find((q) => q.material === 1)!
+      const { bufferView, count } = json2.accessors[primitive.attributes[name]!]!
+      const from = 28 + length + json2.bufferViews[bufferView]!.byteOffset
+      return new Float32Array(made.slice(from, from + 4 * count * (name === 'TANGENT' ? 4 : 3)).buffer)
+    }
+    const [places, tangents] = [at('POSITION'), at('TANGENT')]
+    let seen = 0
+    for (let i = 0; i < places.length / 3; i++) {
+      const [x, y, z] = [places[3 * i]!, places[3 * i + 1]!, places[3 * i + 2]!]
+      // On the zone's own wall, 30 mm from the axis; y is up here.
+      if (Math.abs(Math.hypot(x, z) - 0.03) > 1e-6 || Math.abs(y - 0.05) > 0.0201) continue
+      const [tx, ty, tz, side] = [0, 1, 2, 3].map((k) => tangents[4 * i + k]!) as [number, number, number, number] // prettier-ignore
+      // Counter-clockwise from above, where z points to whoever looks: (x, z) -> (z, -x).
+      expect((tx * z - tz * x) / 0.03).toBeGreaterThan(0.99)
+      expect(Math.abs(ty)).toBeLessThan(0.01)
+      expect(side).toBe(1)
+      seen++
+    }
+    expect(seen).toBeGreaterThan(60)
+    // Without the picture that they lie on they have no place.
+    const bare = handOver(base, 'glb', { pictures: new Map([...files].slice(1)) })
+    expect(new TextDecoder().decode(bare).includes('"images"')).toBe(false)
   })
 })

@@ -7,6 +7,9 @@ import type { SurfacePicture, Zone } from './schema'
 export interface LaidPicture {
   sha256: string
   mediaType: SurfacePicture['mediaType']
+  /** Files that lie exactly over it, by SHA-256: see the document's schema. */
+  roughness?: string
+  normals?: string
   /** [a b c d e f]: texture coordinates u, v in mm -> s = a u + b v + c to the right, t = d u + e v + f up, 1 a picture. */
   matrix: readonly [number, number, number, number, number, number]
 }
@@ -33,6 +36,8 @@ export function laidPicture(
   return {
     sha256,
     mediaType,
+    ...(picture.roughness && { roughness: picture.roughness.sha256 }),
+    ...(picture.normals && { normals: picture.normals.sha256 }),
     matrix: [
       s * w, c * grown * w, (c * x0 + s * y0) * w + 0.5,
       c * h, -s * grown * h, (c * y0 - s * x0) * h + 0.5,

@@ -1,5 +1,5 @@
 import { GRAIN_MM, GRAIN_PX, grainPicture } from '../../core/picture/grain'
-import { CanvasTexture, RepeatWrapping, SRGBColorSpace, Texture } from 'three'
+import { CanvasTexture, NoColorSpace, RepeatWrapping, SRGBColorSpace, Texture } from 'three'
 
 export type Pattern = 'check' | 'grain'
 
@@ -10,22 +10,29 @@ const PX = 256
 /** A loaded picture, and where it lies: see `LaidPicture`. */
 export interface ShownPicture {
   image: HTMLImageElement
+  /** Laid exactly over it. */
+  roughness?: HTMLImageElement
+  normals?: HTMLImageElement
   matrix: readonly [number, number, number, number, number, number]
 }
 
 /** Textures of pictures by image; where one lies on several surfaces, one each. */
 const laid = new WeakMap<HTMLImageElement, Map<string, Texture>>()
 
-/** A picture as a texture over texture coordinates in mm. */
-export function pictureTexture({ image, matrix }: ShownPicture): Texture {
+/** A picture as a texture over texture coordinates in mm. @param shows colours, or figures that are no colours */
+export function pictureTexture(
+  image: HTMLImageElement,
+  matrix: ShownPicture['matrix'],
+  shows: 'colour' | 'figures',
+): Texture {
   const own = laid.get(image) ?? new Map<string, Texture>()
   laid.set(image, own)
-  const key = matrix.join()
+  const key = `${shows} ${matrix.join()}`
   let texture = own.get(key)
   if (!texture) {
     texture = new Texture(image)
     texture.wrapS = texture.wrapT = RepeatWrapping
-    texture.colorSpace = SRGBColorSpace
+    texture.colorSpace = shows === 'colour' ? SRGBColorSpace : NoColorSpace
     texture.anisotropy = 4
     texture.matrixAutoUpdate = false
     const [a, b, c, d, e, f] = matrix

@@ -373,14 +373,16 @@ function newMaterial(): MeshPhysicalMaterial {
 
 function dress(material: MeshPhysicalMaterial, look: SurfaceLook): void {
   const { colour, roughness, metallic, glow, opacity, pattern, picture, glass } = look
-  const map = picture ? pictureTexture(picture) : pattern ? patternOf(pattern) : null
-  if (material.map !== map) {
-    material.map = map
+  const over = (image: HTMLImageElement | undefined) => picture && image ? pictureTexture(image, picture.matrix, 'figures') : null // prettier-ignore
+  const map = picture ? pictureTexture(picture.image, picture.matrix, 'colour') : pattern ? patternOf(pattern) : null // prettier-ignore
+  const [roughnessMap, normalMap] = [over(picture?.roughness), over(picture?.normals)]
+  if (material.map !== map || material.roughnessMap !== roughnessMap || material.normalMap !== normalMap) {
+    Object.assign(material, { map, roughnessMap, normalMap })
     material.needsUpdate = true
   }
   if (typeof colour === 'string') material.color.set(colour)
   else material.color.setRGB(...colour)
-  material.roughness = roughness
+  material.roughness = roughnessMap ? 1 : roughness
   material.metalness = metallic
   // What is cut reads as drawn, whichever way it looks.
   material.emissive.copy(material.color).multiplyScalar(glow)

@@ -42,8 +42,16 @@ export function surfaceLooks(
     const made = options.shows === 'materials' ? materialOf(material) : null
     const look = made?.look
     const image = options.shows === 'materials' && picture ? options.pictures?.get(picture.sha256) : undefined
-    if (picture && image)
-      return { colour: '#ffffff', roughness: look?.roughness ?? 0.7, metallic: 0, glow: 0, opacity: 1, picture: { image, matrix: picture.matrix } } // prettier-ignore
+    if (picture && image) {
+      const over = (sha?: string) => (sha ? options.pictures?.get(sha) : undefined)
+      const laid = {
+        image,
+        matrix: picture.matrix,
+        roughness: over(picture.roughness),
+        normals: over(picture.normals),
+      }
+      return { colour: '#ffffff', roughness: look?.roughness ?? 0.7, metallic: 0, glow: 0, opacity: 1, picture: laid } // prettier-ignore
+    }
     if (!look) {
       const colour = other ?? (kind === 'cut' || kind === 'common' ? cut : body)
       return { colour, roughness: 0.62, metallic: 0, glow: 0, opacity: 1 }

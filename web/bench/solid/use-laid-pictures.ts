@@ -8,7 +8,10 @@ export const useLaidPictures = createSharedComposable(() => {
   const { built } = useBuild()
   const pictures = shallowRef<ReadonlyMap<string, HTMLImageElement>>(new Map())
   watch(
-    () => (built.value?.surfaces ?? []).flatMap((s) => s.picture?.sha256 ?? []),
+    () =>
+      (built.value?.surfaces ?? []).flatMap((s) =>
+        [s.picture?.sha256, s.picture?.roughness, s.picture?.normals].flatMap((sha) => sha ?? []),
+      ),
     async (wanted) => {
       for (const sha256 of wanted) {
         if (pictures.value.has(sha256)) continue
