@@ -147,12 +147,25 @@ test('artwork laid round a zone goes into the GLB, and comes off again', async (
   await page.getByLabel('File of the picture on Zone 1').setInputFiles({ name: 'art.webp', mimeType: 'image/webp', buffer: art }) // prettier-ignore
   // Once round the belly of 66 mm.
   await expect(page.getByLabel('Wide')).toHaveValue(/^207\.[23]\d mm$/)
+  // Roughness and bumps lie over it.
+  for (const [name, colour] of [
+    ['Roughness', '#808080'],
+    ['Bumps', '#8080ff'],
+  ] as const) {
+    const map = await sharp({ create: { width: 64, height: 64, channels: 3, background: colour } }).png().toBuffer() // prettier-ignore
+    const chosen = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: `${name} of the picture on Zone 1`, exact: true }).click()
+    await (await chosen).setFiles({ name: `${name}.png`, mimeType: 'image/png', buffer: map })
+    await expect(page.getByText(`${name}.png`)).toBeVisible()
+  }
   await page.getByTestId('stage-hand-over').click()
   const glb = (await save(page, 'ink-bottle-copy.glb')).bytes
   const report = await validateBytes(new Uint8Array(glb))
   expect([report.issues.numErrors, report.issues.numWarnings]).toEqual([0, 0])
   const document = await new NodeIO().readBinary(new Uint8Array(glb))
-  const [texture] = document.getRoot().listTextures()
+  const made = document.getRoot().listMaterials().find((m) => m.getNormalTexture())! // prettier-ignore
+  expect(made.getMetallicRoughnessTexture()!.getSize()).toEqual([64, 64])
+  const texture = made.getBaseColorTexture()
   // WebP is no picture of plain glTF.
   expect(texture!.getMimeType()).toBe('image/png')
   expect(texture!.getSize()).toEqual([400, 80])
@@ -160,6 +173,37 @@ test('artwork laid round a zone goes into the GLB, and comes off again', async (
   await page.getByRole('button', { name: 'Take the picture off' }).click()
   await expect(page.getByLabel('Wide')).toBeHidden()
   await bench.saved()
+  expect(problems).toEqual([])
+})
+
+test('a wheel lies on its side where it is seen from above, and leaves so', async ({ page }) => {
+  const problems = watchConsole(page)
+  const bench = new BenchDriver(page)
+  await openCopy(page, 'Rope sheave', 'solid')
+  const lies = page.getByText('lies', { exact: true })
+  await lies.click()
+  await expect(page.getByText('with the axis along x')).toBeVisible()
+  // Beside the photo it stands, on the photo's height scale; turned, it lies, where heights say nothing.
+  const pane = page.getByTestId('solid-pane')
+  await expect(pane.locator('text').first()).toBeVisible()
+  const box = (await pane.boundingBox())!
+  await page.mouse.move(box.x + 200, box.y + 200)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 230, box.y + 280, { steps: 4 })
+  await page.mouse.up()
+  await expect(pane.locator('text')).toHaveCount(0)
+  await bench.saved()
+  await page.getByTestId('stage-hand-over').click()
+  const { bytes } = await save(page, 'rope-sheave-copy.stl')
+  const soup = readStl(bytes)
+  const along = (k: number) => Array.from(soup).filter((_, i) => i % 3 === k)
+  // The axis, some 46 mm of it, runs along x; it stands on its rim of some 110 mm.
+  const long = Math.max(...along(0)) - Math.min(...along(0))
+  expect(long).toBeGreaterThan(45)
+  expect(long).toBeLessThan(47)
+  expect(Math.min(...along(2))).toBeCloseTo(0, 3)
+  expect(Math.max(...along(2))).toBeGreaterThan(109)
+  expect((await asManifold(soup)).status).toBe('NoError')
   expect(problems).toEqual([])
 })
 

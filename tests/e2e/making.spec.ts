@@ -46,6 +46,10 @@ test('a handle is drawn over the photo, its points dragged and typed, and it sta
   await height.press('Enter')
   const after = await page.getByTestId('fitting-point').nth(1).boundingBox()
   expect(after!.y).toBeLessThan(before!.y + 30)
+  // A fillet leads over to the body, and adds a little to it.
+  const sharp = number(await bench.measure('volume'))
+  await type(page, 'Fillet to body', '4 mm')
+  await expect.poll(async () => number(await bench.measure('volume'))).toBeGreaterThan(sharp)
   // What it holds is untouched: the handle keeps out of the inside.
   expect(await page.getByTestId('measure-holds').innerText()).toBe(holds)
   await bench.saved()
