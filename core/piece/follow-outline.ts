@@ -127,15 +127,21 @@ export interface StretchFit {
   follows: boolean
 }
 
+interface KeptFit {
+  toleranceMm: number
+  curve: FittedCurve
+}
 /** The last curve that was fitted to what was read: a fit takes a good part of a second. */
-const fits = new WeakMap<ReadProfile, { toleranceMm: number; curve: FittedCurve }>()
+const fits = new WeakMap<ReadProfile, KeptFit>()
+/** What was fitted last: another known size only scales what is read, and so the curve. */
+let last: (KeptFit & { read: ReadProfile }) | null = null
 
 /** The curve fitted to all of an outline, its nodes numbered. */
 export function fittedWhole(read: ReadProfile, toleranceMm: number): FittedCurve {
   const kept = fits.get(read)
   if (kept?.toleranceMm === toleranceMm) return kept.curve
   let count = 0
-  const curve = fitCurve(read.points, { toleranceMm, newId: () => String(count++) })
+  const curve = lastScaledTo(read, toleranceMm) ?? fitCurve(read.points, { toleranceMm, newId: () => String(count++) }) // prettier-ignore
   rememberFit(read, toleranceMm, curve)
   return curve
 }
@@ -143,6 +149,39 @@ export function fittedWhole(read: ReadProfile, toleranceMm: number): FittedCurve
 /** Takes over a curve that was fitted elsewhere (by a worker). */
 export function rememberFit(read: ReadProfile, toleranceMm: number, curve: FittedCurve): void {
   fits.set(read, { toleranceMm, curve })
+  last = { read, toleranceMm, curve }
+}
+
+/** Lengths that differ by less than this share of the height are one, when profiles are compared. */
+const SAME_SHARE = 1e-7
+
+/** The last curve at another size, where what is read now is what was read then at that size; null where it isn't. */
+function lastScaledTo(read: ReadProfile, toleranceMm: number): FittedCurve | null {
+  if (!last || last.read.points.length !== read.points.length) return null
+  const tall = read.top - read.foot
+  const factor = tall / (last.read.top - last.read.foot)
+  const same = (a: number, b: number) => Math.abs(a - b) <= SAME_SHARE * Math.abs(tall)
+  if (!(factor > 0) || Math.abs(last.toleranceMm * factor - toleranceMm) > 1e-6 * toleranceMm) return null
+  const before = last.read.points
+  if (!read.points.every(([r, z], i) => same(r, factor * before[i]![0]) && same(z, factor * before[i]![1])))
+    return null
+  const { nodes, deviationMm, rmsMm } = last.curve
+  return {
+    nodes: nodes.map((node) => scaledNode(node, factor)),
+    deviationMm: factor * deviationMm,
+    rmsMm: factor * rmsMm,
+  }
+}
+
+function scaledNode(node: ProfileNode, factor: number): ProfileNode {
+  const { handles, radius } = node
+  return {
+    ...node,
+    r: factor * node.r,
+    z: factor * node.z,
+    ...(handles && { handles: handles.map((v) => factor * v) as typeof handles }),
+    ...(radius !== undefined && { radius: factor * radius }),
+  }
 }
 
 /** The points from beyond one node to before another. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { radiusAt } from '../measure/profile-measures'
 import { flatten } from '../profile/flatten'
+import { fitCurve } from '../profile/fit-curve'
 import { profileSegments } from '../profile/profile-segments'
 import { EMPTY_CALIBRATION } from '../calibrate/calibration'
 import { newKnownSize } from '../calibrate/known-size'
@@ -97,6 +98,29 @@ describe('outline of a piece', () => {
     const gone = applyCommand(taken, { type: 'delete-nodes', ids: [taken.profile.nodes[2]!.id] })
     const scaled = applyCommand(gone, { type: 'set-known-size', size: size(161) })
     expect(scaled.profile.nodes.length).toBe(gone.profile.nodes.length)
+  })
+
+  it('another size only scales the curve, as a fit of what is read then would', () => {
+    const wavy = (px: number) => (y: number) => ({ x: px * Math.sin(y / 40) })
+    const bent = applyCommand(calibrated, take(side(-1, wavy(3)), side(1, wavy(3.6))))
+    const scaled = applyCommand(bent, { type: 'set-known-size', size: size(176) })
+    const factor = 176 / 160
+    expect(scaled.profile.nodes.length).toBe(bent.profile.nodes.length)
+    scaled.profile.nodes.forEach((node, i) => {
+      const was = bent.profile.nodes[i]!
+      expect(node.r).toBeCloseTo(factor * was.r, 6)
+      expect(node.z).toBeCloseTo(factor * was.z, 6)
+      node.handles?.forEach((v, k) => expect(v).toBeCloseTo(factor * was.handles![k]!, 6))
+    })
+    const afresh = fitCurve(read(scaled).points, { toleranceMm: scaled.outline!.fitMm!, newId: () => '' })
+    expect(afresh.nodes.length).toBe(scaled.profile.nodes.length)
+    afresh.nodes.forEach(({ r, z }, i) => {
+      expect(r).toBeCloseTo(scaled.profile.nodes[i]!.r, 4)
+      expect(z).toBeCloseTo(scaled.profile.nodes[i]!.z, 4)
+    })
+    // A stretch believed of one side alone is another profile, and fitted anew.
+    const chosen = applyCommand(scaled, { type: 'choose-side', choice: { id: 'c', from: 20, to: 60, side: 'left' } }) // prettier-ignore
+    expect(chosen.profile.nodes).not.toEqual(scaled.profile.nodes)
   })
 
   it('another photo takes the outline away', () => {
