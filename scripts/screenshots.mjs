@@ -192,17 +192,19 @@ async function handled(page) {
   ])
     await page.mouse.click(box.x + box.width / 2 + x, box.y + y)
   await page.keyboard.press('Escape')
+  await page.getByLabel('Fillet to body').fill('4 mm')
+  await page.keyboard.press('Enter')
   await tilt(page)
-  await page.waitForTimeout(1500)
 }
 
-/** Looks at the solid from a little above. */
+/** Looks at the solid from a little above, until it is drawn at rest. */
 async function tilt(page) {
   const box = await page.getByTestId('solid-pane').boundingBox()
   await page.mouse.move(box.x + 200, box.y + 500)
   await page.mouse.down()
   await page.mouse.move(box.x + 200, box.y + 540, { steps: 4 })
   await page.mouse.up()
+  await page.waitForTimeout(3000)
 }
 
 /** File name, demo piece, stage, colour scheme, and what to do before the picture is taken. */
