@@ -35,15 +35,17 @@ function choose(id: string, event: MouseEvent) {
   } else if (event.ctrlKey || event.metaKey) bench.selected = new Set([...bench.selected, id])
   else bench.select(id)
 }
-/** Height of a row, px, and so many rows are drawn above and below those in sight: of thousands only these few. */
+/** Height of a row, px; of more than a few nodes only so many rows are drawn above and below those in sight. */
 const ROW_PX = 27
+const FEW = 80
 const BEYOND = 6
 const box = ref<HTMLElement | null>(null)
 const { y } = useScroll(box)
 const drawn = computed(() => {
   const { nodes } = piece.document.profile
-  const from = Math.max(0, Math.floor(y.value / ROW_PX) - BEYOND)
-  const to = Math.min(nodes.length, from + 2 * BEYOND + Math.ceil(HEIGHT_PX / ROW_PX))
+  const few = nodes.length <= FEW
+  const from = few ? 0 : Math.max(0, Math.floor(y.value / ROW_PX) - BEYOND)
+  const to = few ? nodes.length : Math.min(nodes.length, from + 2 * BEYOND + Math.ceil(HEIGHT_PX / ROW_PX))
   return {
     rows: nodes.slice(from, to).map((node, k) => ({ node, i: from + k })),
     above: from * ROW_PX,
