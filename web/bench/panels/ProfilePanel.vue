@@ -12,6 +12,7 @@ import { formatLength } from '../../../core/units/format-length'
 import { useBench } from '../../stores/bench'
 import { INSIDE, usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
+import { useWarmUp } from '../warm-up'
 import BringInSection from '../shape/BringInSection.vue'
 import FitSection from '../shape/FitSection.vue'
 import MirrorSection from '../shape/MirrorSection.vue'
@@ -26,6 +27,7 @@ import PanelFrame from './PanelFrame.vue'
 const bench = useBench()
 const piece = usePiece()
 const emit = defineEmits<{ next: []; done: [] }>()
+useWarmUp()
 /** Whose half-profile is in hand, in words; empty for the piece's own. */
 const whose = computed(() => {
   if (piece.inHand === INSIDE && piece.whole.solid.inside) return 'the inside'
