@@ -4,7 +4,7 @@ import type { Calibration, LensMarks, PlumbLine, Ring, ViewFacts } from '../cali
 import { axisFromPairs, type EdgePair } from '../calibrate/edge-pairs'
 import type { KnownSize } from '../calibrate/known-size'
 import type { View } from '../camera/view'
-import type { HalfProfile } from '../profile/profile'
+import type { HalfProfile, ProfileNode } from '../profile/profile'
 import { recalibrate } from '../profile/recalibrate'
 import type { DisplayUnit } from '../units/units'
 import { withCheckpoint } from './checkpoints'
@@ -373,9 +373,10 @@ function refitted(document: PieceDocument, idPrefix?: string): PieceDocument {
 function touched(before: HalfProfile, after: HalfProfile, { type }: ProfileCommand): HalfProfile {
   if (type === 'set-side' || after.nodes.length === 0) return after
   const fewer = after.nodes.length < before.nodes.length
-  const known = new Set(before.nodes)
-  const nodes = after.nodes.map((node) => {
-    if (node.by === undefined || (!fewer && known.has(node))) return node
+  let known: Set<ProfileNode> | null = null
+  const nodes = after.nodes.map((node, i) => {
+    if (node.by === undefined) return node
+    if (!fewer && (node === before.nodes[i] || (known ??= new Set(before.nodes)).has(node))) return node
     const own = { ...node }
     delete own.by
     return own

@@ -242,8 +242,11 @@ function withLocks(profile: HalfProfile): HalfProfile {
  * that a corrected scale takes them along.
  */
 function redrawn(before: HalfProfile, after: HalfProfile, view: View, places: boolean): ProfileNode[] {
-  const old = new Map(before.nodes.map((n) => [n.id, n]))
-  return after.nodes.map((node) => {
+  // Most nodes are those of before, in their places; others are looked up.
+  let old: Map<string, ProfileNode> | null = null
+  return after.nodes.map((node, i) => {
+    if (node === before.nodes[i]) return node
+    old ??= new Map(before.nodes.map((n) => [n.id, n]))
     const was = old.get(node.id)
     if (!was && !node.drawn && places) return { ...node, drawn: picturePointOf(after.side, node, view) }
     const moved = was && (was.r !== node.r || was.z !== node.z) && was.drawn && was.drawn === node.drawn

@@ -50,6 +50,7 @@ export function settleCurvature(
   before: readonly ProfileNode[],
   after: readonly ProfileNode[],
 ): ProfileNode[] {
+  if (!after.some((node) => node.even)) return [...after]
   const old = new Set(before)
   const near = (i: number) => [-2, -1, 0, 1, 2].some((k) => after[i + k] && !old.has(after[i + k]!))
   const joints = after.flatMap((node, i) => (node.even && node.joint === 'smooth' && near(i) ? [i] : []))

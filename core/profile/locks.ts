@@ -23,11 +23,18 @@ interface Group {
 
 /** The groups of at least two nodes; a node in none of them goes by itself. */
 function groupsOf({ nodes, ties = [] }: HalfProfile, coordinate: Coordinate): Group[] {
-  const root = Int32Array.from({ length: nodes.length }, (_, i) => i)
-  const find = (i: number): number => (root[i] === i ? i : (root[i] = find(root[i]!)))
+  /** Of the nodes that are joined to others: towards the one that stands for their group. */
+  const root = new Map<number, number>()
+  const find = (i: number): number => {
+    const to = root.get(i) ?? i
+    if (to === i) return i
+    const found = find(to)
+    root.set(i, found)
+    return found
+  }
   const joined = new Set<number>()
   const join = (i: number, j: number) => {
-    root[find(j)] = find(i)
+    root.set(find(j), find(i))
     joined.add(i).add(j)
   }
   const way = coordinate === 'r' ? 'upright' : 'level'
@@ -62,35 +69,61 @@ function isFixed(node: ProfileNode, coordinate: Coordinate): boolean {
  */
 export function moveWithLocks(profile: HalfProfile, wishes: Wishes, typed = false): HalfProfile {
   const { nodes } = profile
-  const wanted = nodes.map((node) => wishes.get(node.id))
-  const places = { r: nodes.map((n) => n.r), z: nodes.map((n) => n.z) }
+  const wanted = wishesByIndex(nodes, wishes)
+  /** Places that change, by index: of thousands of nodes few do. */
+  const places = new Map<number, { r: number; z: number }>()
+  const put = (i: number, coordinate: Coordinate, value: number) => {
+    const { r, z } = places.get(i) ?? nodes[i]!
+    places.set(i, coordinate === 'r' ? { r: value, z } : { r, z: value })
+  }
   for (const coordinate of ['r', 'z'] as const) {
-    const values = places[coordinate]
-    nodes.forEach((node, i) => {
-      const wish = wanted[i]?.[coordinate]
-      if (wish !== undefined && (typed || !isFixed(node, coordinate))) values[i] = wish
-    })
+    for (const [i, wish] of wanted) {
+      const value = wish[coordinate]
+      if (value !== undefined && (typed || !isFixed(nodes[i]!, coordinate))) put(i, coordinate, value)
+    }
     for (const { members, fixed } of groupsOf(profile, coordinate)) {
-      const wish = members.map((i) => wanted[i]?.[coordinate]).find((v) => v !== undefined)
+      const wish = members.map((i) => wanted.get(i)?.[coordinate]).find((v) => v !== undefined)
       const holder = fixed[0]
-      const mayMove = holder === undefined || (typed && fixed.every((i) => wanted[i]))
+      const mayMove = holder === undefined || (typed && fixed.every((i) => wanted.has(i)))
       // Groups are of one value even where they came apart.
       const shared = wish !== undefined && mayMove ? wish : nodes[holder ?? members[0]!]![coordinate]
-      for (const i of members) values[i] = shared
+      for (const i of members) put(i, coordinate, shared)
     }
   }
-  const moved = nodes.map((node, i): ProfileNode => {
-    const [r, z] = [places.r[i]!, places.z[i]!]
-    return node.r === r && node.z === z ? node : { ...node, r, z }
-  })
+  const moved = nodes.slice()
+  for (const [i, { r, z }] of places) {
+    const node = nodes[i]!
+    if (node.r !== r || node.z !== z) moved[i] = { ...node, r, z }
+  }
   return { ...profile, nodes: withRadii(moved) }
 }
 
+/** So few nodes are looked for one by one. */
+const FEW_WISHES = 8
+
+/** The wishes by the places of their nodes in the list, in its order. */
+function wishesByIndex(
+  nodes: readonly ProfileNode[],
+  wishes: Wishes,
+): Map<number, { r?: number; z?: number }> {
+  const out = new Map<number, { r?: number; z?: number }>()
+  if (wishes.size <= FEW_WISHES) {
+    const found = [...wishes].map(([id, wish]) => [nodes.findIndex((n) => n.id === id), wish] as const)
+    for (const [i, wish] of found.sort((p, q) => p[0] - q[0])) if (i >= 0) out.set(i, wish)
+    return out
+  }
+  nodes.forEach((node, i) => {
+    const wish = wishes.get(node.id)
+    if (wish) out.set(i, wish)
+  })
+  return out
+}
+
 /** Arcs that keep a radius get the bulge for it. */
-function withRadii(nodes: readonly ProfileNode[]): ProfileNode[] {
-  return nodes.map((node, i) => {
-    const to = nodes[i + 1]
-    if (node.next !== 'arc' || node.radius === undefined || !to) return node
+function withRadii(nodes: ProfileNode[]): ProfileNode[] {
+  for (let i = 0; i + 1 < nodes.length; i++) {
+    const [node, to] = [nodes[i]!, nodes[i + 1]!]
+    if (node.radius === undefined || node.next !== 'arc') continue
     const bulge = bulgeOfRadius([node.r, node.z], [to.r, to.z], node.radius, node.bulge ?? 1)
     if (bulge === null)
       throw new CoreError({
@@ -98,8 +131,9 @@ function withRadii(nodes: readonly ProfileNode[]): ProfileNode[] {
         message: `The arc from node ${i + 1} to node ${i + 2} keeps a radius of ${plainMm(node.radius)} mm, which can’t reach over ${plainMm(Math.hypot(to.r - node.r, to.z - node.z))} mm. Make the radius larger or free it.`,
         where: node.id,
       })
-    return bulge === node.bulge ? node : { ...node, bulge }
-  })
+    if (bulge !== node.bulge) nodes[i] = { ...node, bulge }
+  }
+  return nodes
 }
 
 /** What keeps the locks of a profile from holding all at once, or null: a group that two places fix differently. */

@@ -10,8 +10,13 @@ const SAME = 1e-9
  * of two curves both turn to their mean. Only joints beside what changed are touched, so that nothing else moves.
  */
 export function settleTangents(before: readonly ProfileNode[], after: readonly ProfileNode[]): ProfileNode[] {
-  const old = new Set(before)
-  const changed = (i: number) => after[i] !== undefined && !old.has(after[i]!)
+  // Most edits leave the nodes where they are in the list; else they are looked up.
+  let old: Set<ProfileNode> | null = null
+  const changed = (i: number) => {
+    const node = after[i]
+    if (node === undefined || node === before[i]) return false
+    return !(old ??= new Set(before)).has(node)
+  }
   let nodes = [...after]
   for (let i = 1; i + 1 < nodes.length; i++)
     if (nodes[i]!.joint === 'smooth' && (changed(i - 1) || changed(i) || changed(i + 1)))
