@@ -170,9 +170,10 @@ function primitivesOf(
   binary: BinaryPart,
 ): object[] {
   const positions = turned(buffers.positions, 0.001)
+  const normals = turned(buffers.normals, 1)
   const attributes = {
     POSITION: binary.add(positions, 'VEC3', bounds(positions)),
-    NORMAL: binary.add(turned(buffers.normals, 1), 'VEC3'),
+    NORMAL: binary.add(normals, 'VEC3'),
   }
   // In mm, for those without a picture.
   let plain: number | null = null
@@ -194,7 +195,7 @@ function primitivesOf(
       placed ? binary.add(placed, 'VEC2') : (plain ??= binary.add(uvs, 'VEC2'))
     const own = {
       ...(buffers.uvs && { TEXCOORD_0: coordinates(buffers.uvs) }),
-      ...(placed && normalsFile && { TANGENT: binary.add(tangentsOf(positions, turned(buffers.normals, 1), placed, indices), 'VEC4') }), // prettier-ignore
+      ...(placed && normalsFile && { TANGENT: binary.add(tangentsOf(positions, normals, placed, indices), 'VEC4') }), // prettier-ignore
     }
     return { attributes: { ...attributes, ...own }, indices: binary.add(indices, 'SCALAR'), material }
   })

@@ -1,7 +1,7 @@
 import type { PicturePoint } from '../conventions'
 import { undistort } from '../camera/lens'
 import { acrossOf, rayOf, type Vec, type View } from '../camera/view'
-import { nearestChord } from '../profile/nearest-chord'
+import { signedPlace } from '../profile/nearest-chord'
 
 /** How far an edge seen in the photo lies from the silhouette of the solid; positive: outside of it. */
 export interface EdgeMiss {
@@ -80,10 +80,7 @@ function nearestPass(
   /** From the nearest of them: of bodies together that is the distance. */
   const nearestAt = (t: number) => {
     const [r, z] = at(t)
-    const each = profiles.map((profile) => {
-      const near = nearestChord(profile, r, z)
-      return { distance: isInside(profile, r, z) ? -near.distance : near.distance, z: near.at[1] }
-    })
+    const each = profiles.map((profile) => signedPlace(profile, r, z))
     return each.reduce((a, b) => (b.distance < a.distance ? b : a))
   }
   const distanceAt = (t: number) => nearestAt(t).distance
@@ -118,17 +115,7 @@ function nearestPass(
     const found = fa < fb ? { distance: fa, t: a } : { distance: fb, t: b }
     if (found.distance < best.distance) best = found
   }
-  return { ...best, z: nearestAt(best.t).z }
-}
-
-/** True inside of the closed profile (the axis counts as its other side): an odd number of chords lies farther out. */
-function isInside(profile: Float64Array, r: number, z: number): boolean {
-  let inside = false
-  for (let i = 0; i + 3 < profile.length; i += 2) {
-    const [r0, z0, r1, z1] = [profile[i]!, profile[i + 1]!, profile[i + 2]!, profile[i + 3]!]
-    if (z0 > z !== z1 > z && r < r0 + ((z - z0) / (z1 - z0)) * (r1 - r0)) inside = !inside
-  }
-  return inside
+  return { ...best, z: nearestAt(best.t).at[1] }
 }
 
 interface Outermost {

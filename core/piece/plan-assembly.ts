@@ -124,9 +124,14 @@ function around({ place, round }: Part, sides: number) {
   return { place: { ...place, azimuth }, copies, angle: down * side }
 }
 
+/** True of what stands once, upright on the axis of the piece. */
+export function isOnAxis({ place, round }: Part): boolean {
+  return place.r === 0 && place.lean === 0 && !round
+}
+
 /** True of what stands by itself, turned about the axis of the piece. */
-export function isExact({ relation, place, round, clearanceMm }: Part): boolean {
-  return relation === 'separate' && place.r === 0 && place.lean === 0 && !round && !clearanceMm
+export function isExact(part: Part): boolean {
+  return part.relation === 'separate' && isOnAxis(part) && !part.clearanceMm
 }
 
 /** The closed half-profile of a turned part; null for other kinds. @throws CoreError where it bounds nothing */

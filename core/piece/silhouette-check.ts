@@ -6,7 +6,7 @@ import { flatten } from '../profile/flatten'
 import { closedLevel, endOf, type Segment } from '../profile/segments'
 import type { SolidProfile } from './derive'
 import { sidesOf } from './outline'
-import { turnedSegments } from './plan-assembly'
+import { isOnAxis, turnedSegments } from './plan-assembly'
 import type { Part, PieceOutline } from './schema'
 
 /** Points of each side that are looked at: enough for a chart, and for figures to settle. */
@@ -15,9 +15,11 @@ const MOST_POINTS = 300
 const CHORD_SHARE = 2e-5
 
 /** True of a part that the silhouette counts with the body: turned about its axis, added to it or standing by itself. */
-export function isInSilhouette({ shape, relation, place, round, shown }: Part): boolean {
-  const onAxis = place.r === 0 && place.lean === 0 && !round
-  return shown && onAxis && shape.kind === 'turned' && (relation === 'added' || relation === 'separate')
+export function isInSilhouette(part: Part): boolean {
+  const { shape, relation, shown } = part
+  return (
+    shown && isOnAxis(part) && shape.kind === 'turned' && (relation === 'added' || relation === 'separate')
+  )
 }
 
 /**

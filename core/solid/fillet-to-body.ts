@@ -1,3 +1,4 @@
+import { signedPlace } from '../profile/nearest-chord'
 import type { Mesh } from './mesh'
 
 /** Signed distance from a body, mm: negative inside. */
@@ -212,18 +213,5 @@ export function revolvedDistance(points: Float64Array, sides?: number): Distance
     const angle = Math.atan2(y, x)
     return Math.cos(angle - side * (Math.floor(angle / side) + 0.5)) / Math.cos(side / 2)
   }
-  return (x, y, z) => {
-    const r = Math.hypot(x, y) * (sides ? flattened(x, y) : 1)
-    let nearest = Infinity
-    let inside = false
-    for (let i = 0; i + 3 < points.length; i += 2) {
-      const [r0, z0, r1, z1] = [points[i]!, points[i + 1]!, points[i + 2]!, points[i + 3]!]
-      if (z0 > z !== z1 > z && r < r0 + ((r1 - r0) * (z - z0)) / (z1 - z0)) inside = !inside
-      if (Math.min(z0, z1) > z + nearest || Math.max(z0, z1) < z - nearest) continue
-      const [dr, dz] = [r1 - r0, z1 - z0]
-      const along = Math.max(0, Math.min(1, ((r - r0) * dr + (z - z0) * dz) / (dr * dr + dz * dz || 1)))
-      nearest = Math.min(nearest, Math.hypot(r - r0 - along * dr, z - z0 - along * dz))
-    }
-    return inside ? -nearest : nearest
-  }
+  return (x, y, z) => signedPlace(points, Math.hypot(x, y) * (sides ? flattened(x, y) : 1), z).distance
 }
