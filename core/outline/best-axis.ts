@@ -5,7 +5,7 @@ import type { AxisLine } from './axis-line'
 import { SEE_THROUGH } from './best-silhouette'
 import { edgeMiddleAxes } from './edge-middles'
 import type { Evidence } from './evidence'
-import { findSilhouette, rowMiddles, stripAbout, type RowMiddle } from './silhouette'
+import { findSilhouette, mirrored, rowMiddles, stripAbout, type RowMiddle } from './silhouette'
 import { sameLine, symmetryAxes, turn } from './symmetry'
 
 /** The candidate whose silhouette has most edge that agrees left and right. */
@@ -47,8 +47,9 @@ function judgeAxis(
   let axis = start
   for (let round = 0; round < AXIS_ROUNDS; round++) {
     const strip = stripAbout(sharp, axis)
-    const opaque = findSilhouette(strip, evidence)
-    const clear = kind === 'plain' ? findSilhouette(strip, evidence, { seeThrough: SEE_THROUGH }) : opaque
+    const sums = mirrored(strip, evidence)
+    const opaque = findSilhouette(strip, sums)
+    const clear = kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : opaque
     const silhouette = clear.edges > opaque.edges ? clear : opaque
     const rows = rowMiddles(sharp, silhouette)
     const line = lineThrough(rows)

@@ -2,7 +2,7 @@ import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import { withoutBareBulges } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
-import { findSilhouette, outsideOf, type Silhouette, type Strip } from './silhouette'
+import { findSilhouette, mirrored, outsideOf, type Silhouette, type Strip } from './silhouette'
 
 /**
  * The silhouette about an axis from what the backdrop says; as if the piece were clear, through which a plain backdrop
@@ -15,19 +15,21 @@ export function bestSilhouette(
   evidence: Evidence,
   decided: (plane: Plane) => Plane,
 ): Silhouette {
-  const whole = findSilhouette(strip, evidence.plane)
+  const usual = mirrored(strip, evidence.plane)
+  const whole = findSilhouette(strip, usual)
   const bare = withoutShadow(evidence)
-  const bright = bare ? findSilhouette(strip, bare) : whole
+  const unshadowed = bare && mirrored(strip, bare)
+  const bright = unshadowed ? findSilhouette(strip, unshadowed) : whole
   const first = bright.edges > MAY_LOSE_WITH_SHADOW * whole.edges ? bright : whole
-  const base = first === whole ? evidence.plane : bare!
+  const [base, sums] = first === whole ? [evidence.plane, usual] : [bare!, unshadowed!]
   if (evidence.kind === 'cut-out') return first
-  const clear = evidence.kind === 'plain' ? findSilhouette(strip, base, { seeThrough: SEE_THROUGH }) : first
+  const clear = evidence.kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : first
   const plain = clear.edges > CLEARLY_BETTER * first.edges ? clear : first
   if (plain.edges === 0) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
   const share = evidence.kind === 'textured' ? 0.2 : 0.5
   const data = colours.data.map((v, i) => (1 - share) * v + share * base.data[i]!)
-  const second = findSilhouette(strip, decided({ ...colours, data }))
+  const second = findSilhouette(strip, mirrored(strip, decided({ ...colours, data })))
   return second.edges > MAY_LOSE[evidence.kind] * plain.edges ? second : plain
 }
 
@@ -38,7 +40,11 @@ const SNAP_STEP_COST = 1.6
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
 export function snapped(strip: Strip, { kind, plane }: Evidence, found: Silhouette): Silhouette {
   const { half } = withoutBareBulges(strip, found, kind === 'textured')
-  return findSilhouette(strip, plane, { weight: SNAP_WEIGHT, stepCost: SNAP_STEP_COST, near: half })
+  return findSilhouette(strip, mirrored(strip, plane), {
+    weight: SNAP_WEIGHT,
+    stepCost: SNAP_STEP_COST,
+    near: half,
+  })
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */

@@ -1,5 +1,6 @@
 import type { Raster } from '../picture/raster'
-import { sampleLinear } from '../picture/sample'
+import { upperMedian } from '../upper-median'
+import { addLight } from '../picture/sample'
 import { FORBIDDEN } from './best-path'
 import { normalCdf } from './edge-fit'
 
@@ -30,8 +31,9 @@ export interface BandOptions {
   alone?: boolean
 }
 
-/** Rows averaged along the edge lie so far apart, px. */
+/** Rows averaged along the edge lie so far apart, px, and farther where there would be more than so many on either side. */
 const ROWS_APART = 1.3
+const MOST_ROWS = 3
 /** The window of the fit reaches so many px, and so many blurs, beyond the place. */
 const WINDOW_PX = 2.5
 const WINDOW_BLURS = 1.5
@@ -51,8 +53,9 @@ export function edgeBand(
   normals: Float64Array,
   { reach, blur, step, along = ROWS_APART, alone = false }: BandOptions,
 ): EdgeBand {
-  const across = Math.max(1, Math.round(along / ROWS_APART))
-  const rows = Array.from({ length: 2 * across + 1 }, (_, i) => (i - across) * ROWS_APART)
+  const across = Math.max(1, Math.min(MOST_ROWS, Math.round(along / ROWS_APART)))
+  const apart = Math.max(ROWS_APART, along / (across + 0.5))
+  const rows = Array.from({ length: 2 * across + 1 }, (_, i) => (i - across) * apart)
   const count = points.length / 2
   const half = Math.round(reach / step)
   const places = 2 * half + 1
@@ -61,19 +64,22 @@ export function edgeBand(
   const samples = places + 2 * window
   const light = new Float32Array(3 * samples)
   const responses = new Float32Array(3 * count * places)
-  const c = [0, 0, 0]
   for (let i = 0; i < count; i++) {
     const [x, y, nx, ny] = [points[2 * i]!, points[2 * i + 1]!, normals[2 * i]!, normals[2 * i + 1]!]
     light.fill(0)
-    for (let k = 0; k < samples; k++) {
-      const d = (k - half - window) * step
-      for (const t of rows) {
-        sampleLinear(raster, x + d * nx - t * ny, y + d * ny + t * nx, c)
-        light[k]! += c[0]!
-        light[samples + k]! += c[1]!
-        light[2 * samples + k]! += c[2]!
-      }
-    }
+    const start = -(half + window) * step
+    for (const t of rows)
+      addLight(
+        raster,
+        {
+          x: x + start * nx - t * ny,
+          y: y + start * ny + t * nx,
+          dx: step * nx,
+          dy: step * ny,
+          count: samples,
+        },
+        light,
+      )
     for (let channel = 0; channel < 3; channel++) {
       const from = channel * samples
       for (let k = 0; k < places; k++) {
@@ -120,16 +126,17 @@ function lobesOf(filter: Float32Array, step: number, blur: number): Float32Array
 
 /** The strengths less what the lobes of stronger steps beside them explain. */
 function withoutLobes(strength: Float32Array, places: number, lobes: Float32Array): Float32Array {
-  return strength.map((s, i) => {
-    const k = i % places
-    let lobe = 0
-    for (let d = 1; d < lobes.length; d++) {
-      if (lobes[d] === 0) continue
-      if (k >= d) lobe = Math.max(lobe, lobes[d]! * strength[i - d]!)
-      if (k + d < places) lobe = Math.max(lobe, lobes[d]! * strength[i + d]!)
-    }
-    return Math.max(0, s - lobe)
+  const lobe = new Float32Array(strength.length)
+  lobes.forEach((share, d) => {
+    if (share === 0) return
+    for (let from = 0; from < strength.length; from += places)
+      for (let i = from; i + d < from + places; i++) {
+        const [here, beside] = [share * strength[i]!, share * strength[i + d]!]
+        if (here > lobe[i + d]!) lobe[i + d] = here
+        if (beside > lobe[i]!) lobe[i] = beside
+      }
   })
+  return strength.map((s, i) => Math.max(0, s - lobe[i]!))
 }
 
 /** Antisymmetric filter, by its right half: the blurred step less its part along the slope (level and bend are even). */
@@ -152,12 +159,11 @@ function noiseOf(part: Float32Array, count: number, places: number): Float32Arra
   const line = new Float32Array(places)
   for (let i = 0; i < count; i++) {
     for (let k = 0; k < places; k++) line[k] = Math.abs(part[i * places + k]!)
-    line.sort()
-    each[i] = line[places >> 1]!
+    each[i] = upperMedian(line)
   }
   return each.map((_, i) => {
-    const near = each.slice(Math.max(0, i - NOISE_POINTS), i + NOISE_POINTS + 1).sort()
-    return Math.max(LEAST_NOISE, 1.4826 * near[near.length >> 1]!)
+    const near = each.slice(Math.max(0, i - NOISE_POINTS), i + NOISE_POINTS + 1)
+    return Math.max(LEAST_NOISE, 1.4826 * upperMedian(near))
   })
 }
 

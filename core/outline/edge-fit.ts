@@ -1,6 +1,6 @@
 import { solvePositive } from '../least-squares'
 import type { Raster } from '../picture/raster'
-import { sampleLinear } from '../picture/sample'
+import { addLight } from '../picture/sample'
 
 /** An edge found along a normal. */
 export interface EdgeFit {
@@ -37,26 +37,22 @@ function profileAlong(
   const n = Math.round(reach / step)
   const count = 2 * n + 1
   const rgb = new Float32Array(3 * count)
-  const c = [0, 0, 0]
-  for (let k = 0; k < count; k++) {
-    const d = (k - n) * step
-    for (const t of rows) {
-      sampleLinear(raster, x + d * nx - t * ny, y + d * ny + t * nx, c)
-      rgb[3 * k]! += c[0]!
-      rgb[3 * k + 1]! += c[1]!
-      rgb[3 * k + 2]! += c[2]!
-    }
-  }
+  for (const t of rows)
+    addLight(
+      raster,
+      { x: x - n * step * nx - t * ny, y: y - n * step * ny + t * nx, dx: step * nx, dy: step * ny, count },
+      rgb,
+    )
   // The direction in colour space in which the two sides of the middle differ most.
   const near = Math.max(2, Math.min(n, Math.round(4 / step)))
   const diff = [0, 0, 0]
   for (let k = 1; k <= near; k++)
-    for (let j = 0; j < 3; j++) diff[j]! += rgb[3 * (n + k) + j]! - rgb[3 * (n - k) + j]!
+    for (let j = 0; j < 3; j++) diff[j]! += rgb[count * j + n + k]! - rgb[count * j + n - k]!
   const length = Math.hypot(diff[0]!, diff[1]!, diff[2]!)
   const [wr, wg, wb] = length > 0 ? diff.map((v) => v / length) : [0.58, 0.58, 0.58]
   const out = new Float32Array(count)
   for (let k = 0; k < count; k++)
-    out[k] = (wr! * rgb[3 * k]! + wg! * rgb[3 * k + 1]! + wb! * rgb[3 * k + 2]!) / rows.length
+    out[k] = (wr! * rgb[k]! + wg! * rgb[count + k]! + wb! * rgb[2 * count + k]!) / rows.length
   return out
 }
 

@@ -1,4 +1,5 @@
 import type { Raster } from '../picture/raster'
+import { upperMedian } from '../upper-median'
 import { placeAt, type AxisLine } from './axis-line'
 import { clearness, edgeBand } from './edge-band'
 
@@ -29,7 +30,10 @@ export interface EndOptions {
 /** Places across that vote, on each side, from the axis to this many half-widths. */
 const COLUMNS = 84
 const COLUMNS_REACH = 1.35
+/** Places lie so far apart, px; farther across wide ends, whose arcs need no finer ones. */
 const STEP = 0.5
+const WIDEST_STEP = 1
+const HALF_WIDTH_PER_STEP = 700
 /** One glaring edge isn't worth more than this, and each must be worth so much more than grain. */
 const MOST_WORTH = 1.3
 const LEAST_WORTH = 0.3
@@ -41,6 +45,7 @@ const BOTH = 0.3
 export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
   const { axis, down, blur, end, wide, reach, clear } = options
   const sign = down ? -1 : 1
+  const step = Math.min(WIDEST_STEP, Math.max(STEP, wide / HALF_WIDTH_PER_STEP))
   const uOf = (column: number) => ((column + 0.5) / COLUMNS) * COLUMNS_REACH * wide
   const normals = Float64Array.from({ length: 2 * COLUMNS }, (_, i) => sign * (i % 2 ? axis.up.y : axis.up.x))
   const bands = [-1, 1].map((side) => {
@@ -49,10 +54,12 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
       const { x, y } = placeAt(axis, side * uOf(c), sign * end)
       points.set([x, y], 2 * c)
     }
-    return edgeBand(raster, points, normals, { reach, blur, step: STEP, along: uOf(0), alone: !clear })
+    return edgeBand(raster, points, normals, { reach, blur, step, along: uOf(0), alone: !clear })
   })
   const { places } = bands[0]!
-  const [left, right] = bands.map((band) => peaksOf(clearness(band), places)) as [Float32Array, Float32Array]
+  const [left, right] = bands.map((band) =>
+    peaksOf(clearness(band), places, Math.round(SKIRT_PX / step)),
+  ) as [Float32Array, Float32Array]
   const shared = left.map((_, i) => {
     const [p, q] = [
       Math.min(MOST_WORTH, beside(left, i, places)),
@@ -61,11 +68,11 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
     // Two sides that agree are worth more than one that shouts.
     return EACH * (p + q) + BOTH * Math.min(p, q)
   })
-  const least = shared.slice().sort()[shared.length >> 1]! + LEAST_WORTH
+  const least = upperMedian(shared.slice()) + LEAST_WORTH
   const middle = (places - 1) / 2
   return {
     earned: (v, column) => {
-      const k = Math.round(middle + (v - end) / STEP)
+      const k = Math.round(middle + (v - end) / step)
       return (k < 0 || k >= places ? 0 : shared[column * places + k]!) - least
     },
     columns: COLUMNS,
@@ -74,17 +81,19 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
   }
 }
 
-/** Nearer than this, places, weaker answers are the skirts of a strong one. */
-const SKIRT = 3
+/** Nearer than this weaker answers are the skirts of a strong one. */
+const SKIRT_PX = 1.5
 
 /** The worths with all but the peaks along each column set to none. */
-function peaksOf(worth: Float32Array, places: number): Float32Array {
-  return worth.map((v, i) => {
-    const k = i % places
-    for (let d = Math.max(-SKIRT, -k); d <= Math.min(SKIRT, places - 1 - k); d++)
-      if (worth[i + d]! > v) return 0
-    return v
-  })
+function peaksOf(worth: Float32Array, places: number, skirt: number): Float32Array {
+  const out = worth.slice()
+  for (let from = 0; from < worth.length; from += places)
+    for (let d = 1; d <= skirt; d++)
+      for (let i = from; i + d < from + places; i++) {
+        if (worth[i]! < worth[i + d]!) out[i] = 0
+        if (worth[i]! > worth[i + d]!) out[i + d] = 0
+      }
+  return out
 }
 
 /** The best of a place and its neighbours: the two sides may be off by half a px. */

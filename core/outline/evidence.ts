@@ -80,20 +80,20 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
   const data = new Float32Array(width * height)
   const unshadowed = new Float32Array(width * height)
   const unseen: number[] = []
+  const [first, last] = ends
   for (let line = 0; line < lines; line++) {
     const limit = 4.5 * Math.max(LEAST_SPREAD, spread[line]!)
     for (let k = 0; k < length; k++) {
       const t = k / (length - 1)
       const i = at(line, k)
-      const expected = (c: number) => (1 - t) * ends[0][3 * line + c]! + t * ends[1][3 * line + c]!
-      const l0 = expected(0)
-      const a0 = expected(1)
-      const b0 = expected(2)
-      const d = Math.hypot(l[i]! - l0, a[i]! - a0, b[i]! - b0)
+      const l0 = (1 - t) * first[3 * line]! + t * last[3 * line]!
+      const a0 = (1 - t) * first[3 * line + 1]! + t * last[3 * line + 1]!
+      const b0 = (1 - t) * first[3 * line + 2]! + t * last[3 * line + 2]!
+      const d = Math.sqrt((l[i]! - l0) ** 2 + (a[i]! - a0) ** 2 + (b[i]! - b0) ** 2)
       data[i] = Math.min(1, d / limit - 1)
       // A shadow dims all light alike, which scales all three coordinates of OKLab alike.
       const dim = l[i]! / Math.max(l0, 1e-3)
-      const hue = Math.hypot(a[i]! - dim * a0, b[i]! - dim * b0)
+      const hue = Math.sqrt((a[i]! - dim * a0) ** 2 + (b[i]! - dim * b0) ** 2)
       const shadow = data[i]! > 0 && dim < 1 && dim > DEEPEST_SHADOW && hue < limit / 2
       unshadowed[i] = shadow ? SHADOW_DOUBT * data[i]! : data[i]!
       if (line < margin || line >= lines - margin) unseen.push(d)

@@ -95,7 +95,28 @@ function strongestNear({ width, height, data }: Plane, x: number, y: number): nu
   const y0 = Math.floor(y - 0.5)
   if (x0 < 0 || y0 < 0 || x0 + 1 >= width || y0 + 1 >= height) return 0
   const i = y0 * width + x0
-  return Math.max(data[i]!, data[i + 1]!, data[i + width]!, data[i + width + 1]!)
+  const upper = data[i]! > data[i + 1]! ? data[i]! : data[i + 1]!
+  const lower = data[i + width]! > data[i + width + 1]! ? data[i + width]! : data[i + width + 1]!
+  return upper > lower ? upper : lower
+}
+
+/**
+ * What the mirror images of each place of a strip, rows of radii + 1, together say for the piece (positive) or the
+ * backdrop. A place is piece when both say so; one alone counts for little, and for less against the other.
+ */
+export function mirrored({ axis: { at, up }, top, rows, radii }: Strip, evidence: Plane): Float32Array {
+  const out = new Float32Array(rows * (radii + 1))
+  for (let row = 0; row < rows; row++) {
+    const ox = at.x + (top - row) * up.x
+    const oy = at.y + (top - row) * up.y
+    for (let r = 1; r <= radii; r++) {
+      const d = r - 0.5
+      const p = samplePlane(evidence, ox - d * up.y, oy + d * up.x, -1)
+      const q = samplePlane(evidence, ox + d * up.y, oy - d * up.x, -1)
+      out[row * (radii + 1) + r] = p * q > 0 ? p + q : p * q < 0 ? 0.3 * (p + q) - 0.4 : 0.6 * (p + q)
+    }
+  }
+  return out
 }
 
 export interface SilhouetteOptions {
@@ -136,25 +157,22 @@ function isEnd(near: Float32Array, row: number): boolean {
  * piece outside and for the backdrop inside, runs along edges on both sides, and changes little from row to row. One
  * exact dynamic program over rows and half-widths; both sides vote, so that a shadow or a handle on one side is
  * outvoted by the other.
+ * @param evidence as `mirrored` gives it for the strip
  */
-export function findSilhouette(strip: Strip, evidence: Plane, options: SilhouetteOptions = {}): Silhouette {
+export function findSilhouette(
+  strip: Strip,
+  evidence: Float32Array,
+  options: SilhouetteOptions = {},
+): Silhouette {
   const { seeThrough = 1, weight = USUAL_WEIGHT, near = null, stepCost = STEP_COST } = options
   const { axis, top, rows, radii, both, weaker, level } = strip
-  const { at, up } = axis
-  const across = { x: -up.y, y: up.x }
   const gain = new Float32Array(rows * (radii + 1))
   const rowCost = seeThrough < 1 ? CLEAR_ROW_COST : ROW_COST
   for (let row = 0; row < rows; row++) {
-    const ox = at.x + (top - row) * up.x
-    const oy = at.y + (top - row) * up.y
     let inside = 0
     for (let r = 1; r <= radii; r++) {
-      const d = r - 0.5
-      const p = samplePlane(evidence, ox + d * across.x, oy + d * across.y, -1)
-      const q = samplePlane(evidence, ox - d * across.x, oy - d * across.y, -1)
-      // A pixel is piece when both mirror images say so; one alone counts for little, and for less against the other.
-      const sum = p * q > 0 ? p + q : p * q < 0 ? 0.3 * (p + q) - 0.4 : 0.6 * (p + q)
       const i = row * (radii + 1) + r
+      const sum = evidence[i]!
       // What shows sharp edges on both sides isn't the backdrop, even if one sees the backdrop between them.
       inside += (sum > 0 ? sum : seeThrough * sum) + OUTLINED * weaker[i]!
       gain[i] = weight * inside - rowCost + EDGE_WORTH * (ONE_SIDE * both[i]! + BOTH_SIDES * weaker[i]!)

@@ -1,31 +1,51 @@
 import { LINEAR, type Plane, type Raster } from './raster'
 
+/** Evenly spaced places on a straight line through a picture: the first, px, and the way from each to the next. */
+export interface SampleLine {
+  x: number
+  y: number
+  dx: number
+  dy: number
+  count: number
+}
+
 /**
- * Linear-light colour at a picture position, bilinear between pixel centres (at +0.5), edges repeated.
+ * Adds the linear-light colours along a line of picture positions, bilinear between pixel centres (at +0.5), edges repeated.
  * Light adds up in linear light, so that only there an edge pixel's value tells how much of it is covered.
- * @param out receives r, g, b, each 0..1
+ * @param out all reds, then all greens, then all blues, each 0..1
  */
-export function sampleLinear(raster: Raster, x: number, y: number, out: Float32Array | number[]): void {
+export function addLight(raster: Raster, { x, y, dx, dy, count }: SampleLine, out: Float32Array): void {
   const { width, height, data } = raster
-  const px = Math.min(width - 1, Math.max(0, x - 0.5))
-  const py = Math.min(height - 1, Math.max(0, y - 0.5))
-  const x0 = Math.floor(px)
-  const y0 = Math.floor(py)
-  const fx = px - x0
-  const fy = py - y0
-  const a = 4 * (y0 * width + x0)
-  const b = x0 + 1 < width ? a + 4 : a
-  const down = y0 + 1 < height ? 4 * width : 0
-  const wa = (1 - fx) * (1 - fy)
-  const wb = fx * (1 - fy)
-  const wc = (1 - fx) * fy
-  const wd = fx * fy
-  for (let k = 0; k < 3; k++) {
-    out[k] =
-      wa * LINEAR[data[a + k]!]! +
-      wb * LINEAR[data[b + k]!]! +
-      wc * LINEAR[data[a + down + k]!]! +
-      wd * LINEAR[data[b + down + k]!]!
+  const right = width - 1
+  const bottom = height - 1
+  const row = 4 * width
+  for (let k = 0; k < count; k++) {
+    const px = Math.min(right, Math.max(0, x + k * dx - 0.5))
+    const py = Math.min(bottom, Math.max(0, y + k * dy - 0.5))
+    const x0 = Math.floor(px)
+    const y0 = Math.floor(py)
+    const fx = px - x0
+    const fy = py - y0
+    const a = y0 * row + 4 * x0
+    const b = x0 < right ? a + 4 : a
+    const c = y0 < bottom ? a + row : a
+    const d = c + b - a
+    const wa = (1 - fx) * (1 - fy)
+    const wb = fx * (1 - fy)
+    const wc = (1 - fx) * fy
+    const wd = fx * fy
+    out[k]! +=
+      wa * LINEAR[data[a]!]! + wb * LINEAR[data[b]!]! + wc * LINEAR[data[c]!]! + wd * LINEAR[data[d]!]!
+    out[count + k]! +=
+      wa * LINEAR[data[a + 1]!]! +
+      wb * LINEAR[data[b + 1]!]! +
+      wc * LINEAR[data[c + 1]!]! +
+      wd * LINEAR[data[d + 1]!]!
+    out[2 * count + k]! +=
+      wa * LINEAR[data[a + 2]!]! +
+      wb * LINEAR[data[b + 2]!]! +
+      wc * LINEAR[data[c + 2]!]! +
+      wd * LINEAR[data[d + 2]!]!
   }
 }
 

@@ -1,3 +1,4 @@
+import { upperMedian } from '../upper-median'
 import type { Plane, Raster } from './raster'
 
 /** How sharp an edge each cell of a reduced picture holds, 0..1: steps across x, and steps across y. */
@@ -41,22 +42,23 @@ export function sharpness(raster: Raster, factor: number): Sharpness {
 function fineChannels({ width, data }: Raster, bin: number, w: number, h: number): Float32Array[] {
   const light = new Float32Array(w * h)
   const hue = new Float32Array(w * h)
+  const per = 1 / (bin * bin)
   for (let y = 0; y < h; y++) {
-    for (let j = 0; j < bin; j++) {
-      let i = 4 * (y * bin + j) * width
-      for (let x = 0; x < w; x++) {
-        const at = y * w + x
+    for (let x = 0; x < w; x++) {
+      let red = 0
+      let green = 0
+      let blue = 0
+      for (let j = 0; j < bin; j++) {
+        let i = 4 * ((y * bin + j) * width + x * bin)
         for (let k = 0; k < bin; k++, i += 4) {
-          light[at]! += 2 * data[i]! + 5 * data[i + 1]! + data[i + 2]!
-          hue[at]! += data[i]! - data[i + 2]!
+          red += data[i]!
+          green += data[i + 1]!
+          blue += data[i + 2]!
         }
       }
+      light[y * w + x] = ((2 * red + 5 * green + blue) * per) / 8
+      hue[y * w + x] = 0.6 * per * (red - blue)
     }
-  }
-  const per = 1 / (bin * bin)
-  for (let i = 0; i < light.length; i++) {
-    light[i]! *= per / 8
-    hue[i]! *= 0.6 * per
   }
   return [light, hue]
 }
@@ -92,15 +94,16 @@ function poolSteps(
       a * (channel[i + step]! - channel[i - step]!) +
       b * (channel[i + 2 * step]! - channel[i - 2 * step]!) +
       c * (channel[i + 3 * step]! - channel[i - 3 * step]!)
+  const columns = Int32Array.from({ length: fineWidth }, (_, x) => Math.floor((x + 0.5) * scale))
+  let end = fineWidth - 3
+  while (end > 0 && columns[end - 1]! >= width) end--
   for (let y = 3; y < fineHeight - 3; y++) {
     const row = Math.floor((y + 0.5) * scale)
     if (row >= height) break
-    for (let x = 3; x < fineWidth - 3; x++) {
-      const column = Math.floor((x + 0.5) * scale)
-      if (column >= width) break
+    for (let x = 3; x < end; x++) {
       const i = y * fineWidth + x
       const response = Math.abs(2 * steps[i]! + steps[i - side]! + steps[i + side]!)
-      const at = row * width + column
+      const at = row * width + columns[x]!
       if (response > out[at]!) out[at] = response
     }
   }
@@ -122,14 +125,16 @@ function againstNoise({ width, height, data }: Plane, pooled: number): Plane {
       for (let y = Math.max(0, (by - 0.5) * BLOCK); y < Math.min(height, (by + 1.5) * BLOCK); y += 2)
         for (let x = Math.max(0, (bx - 0.5) * BLOCK); x < Math.min(width, (bx + 1.5) * BLOCK); x += 2)
           values[count++] = data[y * width + x]!
-      const sorted = values.subarray(0, count).sort()
-      noise[by * columns + bx] = Math.max(LEAST_NOISE, raised * sorted[count >> 1]!)
+      const usually = upperMedian(values.subarray(0, count))
+      noise[by * columns + bx] = Math.max(LEAST_NOISE, raised * usually)
     }
-  const out = data.map((v, i) => {
-    const x = i % width
-    const y = (i - x) / width
-    const n = noise[Math.floor(y / BLOCK) * columns + Math.floor(x / BLOCK)]!
-    return Math.max(0, Math.min(1, (v / n - FROM) / FULL))
-  })
+  const out = new Float32Array(data.length)
+  for (let y = 0, i = 0; y < height; y++) {
+    const blocks = noise.subarray(Math.floor(y / BLOCK) * columns)
+    for (let x = 0; x < width; x++, i++) {
+      const n = blocks[Math.floor(x / BLOCK)]!
+      out[i] = Math.max(0, Math.min(1, (data[i]! / n - FROM) / FULL))
+    }
+  }
   return { width, height, data: out }
 }
