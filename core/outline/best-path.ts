@@ -18,6 +18,7 @@ export const FORBIDDEN = -1e5
 export function bestPath(worth: Float32Array, count: number, places: number, cost: PathCost): Int32Array {
   const from = new Uint16Array(count * places)
   let score = worth.slice(0, places)
+  const steps = new Float64Array(places)
   for (let i = 1; i < count; i++) {
     let best = 0
     for (let k = 1; k < places; k++) if (score[k]! > score[best]!) best = k
@@ -26,13 +27,14 @@ export function bestPath(worth: Float32Array, count: number, places: number, cos
     row[0] = 0
     for (let k = 1; k < places; k++) {
       row[k] = k
-      const over = next[k - 1]! - cost.step(i, k)
+      steps[k] = cost.step(i, k)
+      const over = next[k - 1]! - steps[k]!
       if (over <= next[k]!) continue
       next[k] = over
       row[k] = row[k - 1]!
     }
     for (let k = places - 2; k >= 0; k--) {
-      const over = next[k + 1]! - cost.step(i, k + 1)
+      const over = next[k + 1]! - steps[k + 1]!
       if (over <= next[k]!) continue
       next[k] = over
       row[k] = row[k + 1]!
