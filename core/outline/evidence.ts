@@ -22,13 +22,16 @@ export function pieceEvidence(picture: LabPicture): Evidence {
       kind: 'cut-out',
       plane: { width, height, data: alpha.data.map((v) => 2 * v - 1) },
       unshadowed: null,
+      backdrop: null,
     }
   const margin = Math.max(2, Math.round(MARGIN * Math.min(width, height)))
   const rows = lineModel(picture, margin, false)
   const columns = lineModel(picture, margin, true)
   const best = rows.unseen <= columns.unseen ? rows : columns
-  if (best.unseen < PLAIN_ENOUGH) return { kind: 'plain', plane: best.evidence, unshadowed: best.unshadowed }
-  return { kind: 'textured', plane: colourEvidence(picture, inBorder(picture, margin)), unshadowed: null }
+  if (best.unseen < PLAIN_ENOUGH)
+    return { kind: 'plain', plane: best.evidence, unshadowed: best.unshadowed, backdrop: best.backdrop }
+  const plane = colourEvidence(picture, inBorder(picture, margin))
+  return { kind: 'textured', plane, unshadowed: null, backdrop: null }
 }
 
 export interface Evidence {
@@ -38,6 +41,22 @@ export interface Evidence {
   plane: Plane
   /** The same with what may be a shadow held back, before a plain backdrop: grey pieces are held back too. */
   unshadowed: Plane | null
+  /** What a plain backdrop looks like behind the piece. */
+  backdrop: Backdrop | null
+}
+
+/** A plain backdrop as its colours along two opposite borders foretell it. */
+export interface Backdrop {
+  /** Px of the picture that the borders were read in. */
+  factor: number
+  /** Lines run across (or down) from one border to the other. */
+  down: boolean
+  /** So many px, of those. */
+  length: number
+  /** OKLab of each line at its two ends. */
+  ends: readonly [Float32Array, Float32Array]
+  /** From this distance on a colour isn't the backdrop's, each line. */
+  limits: Float32Array
 }
 
 /** What looks like the backdrop dimmed may be a shadow: it speaks for the piece only this much. Darker than so, none is. */
@@ -49,6 +68,49 @@ interface LineModel {
   unshadowed: Plane
   /** Median distance between foretold and real colour on the two borders that the model wasn't made of. */
   unseen: number
+  backdrop: Backdrop
+}
+
+/** A shadow dims all light alike, which scales all three coordinates of OKLab alike. */
+function mayBeShadow(
+  l: number,
+  a: number,
+  b: number,
+  l0: number,
+  a0: number,
+  b0: number,
+  limit: number,
+  deepest: number,
+): boolean {
+  const dim = l / Math.max(l0, 1e-3)
+  const hue = Math.sqrt((a - dim * a0) ** 2 + (b - dim * b0) ** 2)
+  return dim < 1 && dim > deepest && hue < limit / 2
+}
+
+/**
+ * How much a colour of the picture speaks for the piece rather than for a plain backdrop and its shadows, -1 to 1.
+ * @param x full-resolution px, as y
+ * @param l OKLab, as a and b
+ */
+export function speaksForPiece(
+  { factor, down, length, ends: [first, last], limits }: Backdrop,
+  x: number,
+  y: number,
+  l: number,
+  a: number,
+  b: number,
+): number {
+  const line = Math.max(
+    0,
+    Math.min(limits.length - 1, Math.round((down ? x : y) / factor - 0.5)),
+  )
+  const t = Math.max(0, Math.min(1, ((down ? y : x) / factor - 0.5) / (length - 1)))
+  const l0 = (1 - t) * first[3 * line]! + t * last[3 * line]!
+  const a0 = (1 - t) * first[3 * line + 1]! + t * last[3 * line + 1]!
+  const b0 = (1 - t) * first[3 * line + 2]! + t * last[3 * line + 2]!
+  const limit = limits[line]!
+  const evidence = Math.min(1, Math.sqrt((l - l0) ** 2 + (a - a0) ** 2 + (b - b0) ** 2) / limit - 1)
+  return evidence > 0 && mayBeShadow(l, a, b, l0, a0, b0, limit, 0) ? 0 : evidence
 }
 
 /** Backdrop read across each row between its two ends (or down each column). */
@@ -58,7 +120,7 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
   const length = down ? height : width
   const at = (line: number, k: number) => (down ? k * width + line : line * width + k)
   const ends = [new Float32Array(lines * 3), new Float32Array(lines * 3)] as const
-  const spread = new Float32Array(lines)
+  const limits = new Float32Array(lines)
   const values = new Float32Array(margin)
   for (let line = 0; line < lines; line++) {
     let deviation = 0
@@ -75,14 +137,14 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
           Math.hypot(l[i]! - end[3 * line]!, a[i]! - end[3 * line + 1]!, b[i]! - end[3 * line + 2]!) / margin
       }
     })
-    spread[line] = deviation / 2
+    limits[line] = 4.5 * Math.max(LEAST_SPREAD, deviation / 2)
   }
   const data = new Float32Array(width * height)
   const unshadowed = new Float32Array(width * height)
   const unseen: number[] = []
   const [first, last] = ends
   for (let line = 0; line < lines; line++) {
-    const limit = 4.5 * Math.max(LEAST_SPREAD, spread[line]!)
+    const limit = limits[line]!
     for (let k = 0; k < length; k++) {
       const t = k / (length - 1)
       const i = at(line, k)
@@ -91,10 +153,7 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
       const b0 = (1 - t) * first[3 * line + 2]! + t * last[3 * line + 2]!
       const d = Math.sqrt((l[i]! - l0) ** 2 + (a[i]! - a0) ** 2 + (b[i]! - b0) ** 2)
       data[i] = Math.min(1, d / limit - 1)
-      // A shadow dims all light alike, which scales all three coordinates of OKLab alike.
-      const dim = l[i]! / Math.max(l0, 1e-3)
-      const hue = Math.sqrt((a[i]! - dim * a0) ** 2 + (b[i]! - dim * b0) ** 2)
-      const shadow = data[i]! > 0 && dim < 1 && dim > DEEPEST_SHADOW && hue < limit / 2
+      const shadow = data[i]! > 0 && mayBeShadow(l[i]!, a[i]!, b[i]!, l0, a0, b0, limit, DEEPEST_SHADOW)
       unshadowed[i] = shadow ? SHADOW_DOUBT * data[i]! : data[i]!
       if (line < margin || line >= lines - margin) unseen.push(d)
     }
@@ -104,6 +163,7 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
     evidence: { width, height, data },
     unshadowed: { width, height, data: unshadowed },
     unseen: sorted[Math.floor(0.8 * sorted.length)]!,
+    backdrop: { factor: picture.factor, down, length, ends, limits },
   }
 }
 

@@ -78,11 +78,13 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
   const { at, up: upwards } = silhouette.axis
   const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
+  const clear = evidence.kind === 'plain' && likeness(silhouette, evidence.plane) < CLEAR_LIKENESS
   const sides = refineSides(raster, rough as [number[], number[]], {
     reach,
     axis,
-    clear: evidence.kind === 'plain' && likeness(silhouette, evidence.plane) < CLEAR_LIKENESS,
+    clear,
     plain: evidence.kind === 'plain',
+    backdrop: clear ? null : evidence.backdrop,
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })

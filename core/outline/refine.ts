@@ -5,6 +5,9 @@ import { normalsOf, resample, smoothChain } from './chain'
 import { withClosingArcs } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
 import { fitEdge, strongestEdge } from './edge-fit'
+import type { Backdrop } from './evidence'
+import { mendGaps } from './mend-gaps'
+import { regionWorth } from './region-worth'
 
 /** One side of the outline, from the lower axis crossing out and up to the upper one. Full-resolution px. */
 export interface OutlineSide {
@@ -25,6 +28,8 @@ export interface RefineOptions {
   clear?: boolean
   /** The backdrop is plain, so that what looks like a ring is the piece's. */
   plain?: boolean
+  /** What a plain backdrop looks like behind an opaque piece. */
+  backdrop?: Backdrop | null
   /** The axis between the sides, about. */
   axis: AxisLine
   /** Outline points along the picture's longer side, at most. Default 750. */
@@ -62,7 +67,7 @@ export function refineSides(
   rough: readonly [ArrayLike<number>, ArrayLike<number>],
   options: RefineOptions,
 ): [OutlineSide, OutlineSide] {
-  const { reach, axis, clear = false, plain = clear, pointsAlong = 750, onProgress } = options
+  const { reach, axis, clear = false, plain = clear, backdrop = null, pointsAlong = 750, onProgress } = options
   const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / pointsAlong)
   const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 4), step))
   const blur = blurOf(raster, start, reach)
@@ -78,9 +83,11 @@ export function refineSides(
   })
   onProgress?.(0.5)
   const both = bands.map(({ band }) => band) as [EdgeBand, EdgeBand]
+  const region = backdrop ? regionWorth(raster, bands, backdrop, blur) : null
   const paths = sharedPaths(
     both,
     blur,
+    region,
     clear ? { usual: reach, closes: closingPoints(bands[0]!, axis) } : null,
   )
   const near = bands.map(({ points, normals, band }, side) =>
@@ -88,7 +95,8 @@ export function refineSides(
   ) as [Float64Array, Float64Array]
   const closed = plain ? withClosingArcs(raster, near, axis, { blur, step, clear }) : near
   const sides = closed.map((chain, side) => {
-    const out = refineNear(raster, chain, turnOf(side), blur)
+    const near = refineNear(raster, chain, turnOf(side), blur, backdrop)
+    const out = process.env.NOMEND ? near : mendGaps(raster, near, turnOf(side), blur, step)
     onProgress?.(0.75 + 0.25 * side)
     return out
   })
@@ -119,9 +127,13 @@ function closingPoints(
 function sharedPaths(
   bands: readonly [EdgeBand, EdgeBand],
   blur: number,
+  region: Float32Array | null,
   clear: { usual: number; closes: readonly boolean[] } | null,
 ): Int32Array[] {
-  const worths = bands.map((band) => worthOf(band, blur, clear !== null)) as [Float32Array, Float32Array]
+  const worths = bands.map((band) => {
+    const worth = worthOf(band, blur, clear !== null)
+    return region ? worth.map((v, i) => v + region[i]!) : worth
+  }) as [Float32Array, Float32Array]
   // Mirrored chains have the same number of points, but for a rounding at their ends.
   const count = Math.min(bands[0].count, bands[1].count)
   const shared = sharedWorth(bands, worths, WIDE.slack)
@@ -141,10 +153,19 @@ function sharedPaths(
   })
 }
 
-function refineNear(raster: Raster, near: Float64Array, turn: 1 | -1, blur: number): OutlineSide {
+function refineNear(
+  raster: Raster,
+  near: Float64Array,
+  turn: 1 | -1,
+  blur: number,
+  backdrop: Backdrop | null,
+): OutlineSide {
   const normals = normalsOf(near, turn, 2)
   const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
-  const path = bestPath(worthOf(band, blur), band.count, band.places, NARROW.cost)
+  const edges = worthOf(band, blur)
+  const region = backdrop && regionWorth(raster, [{ points: near, normals, band }], backdrop, blur)
+  const worth = region ? edges.map((v, i) => v + region[i]!) : edges
+  const path = bestPath(worth, band.count, band.places, NARROW.cost)
   const points = smoothChain(moveTo(path, near, normals, band), 1.2)
   const across = normalsOf(points, turn, 2)
   const n = points.length / 2

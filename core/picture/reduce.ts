@@ -55,7 +55,8 @@ export function reduceToLab(raster: Raster, factor: number): LabPicture {
   return { factor, width, height, l, a, b, alpha: transparent ? { width, height, data: alpha } : null }
 }
 
-function toOklab(
+/** Takes linear-light sRGB, 0..1, to OKLab, written at one place of three channels. */
+export function toOklab(
   r: number,
   g: number,
   bl: number,
