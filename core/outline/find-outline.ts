@@ -7,6 +7,7 @@ import { bestAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { pieceEvidence, type Evidence } from './evidence'
 import { marked, painted, type OutlineGuides } from './guides'
+import { withoutInnerLines } from './inner-lines'
 import { fitMirror, type MirrorFit } from './mirror'
 import { refineSides, type OutlineSide } from './refine'
 import {
@@ -62,9 +63,10 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const picture = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
   onProgress?.(0.1)
   const bare = sharpness(raster, factor)
-  const sharp = guides ? { x: marked(bare.x, guides, factor), y: marked(bare.y, guides, factor) } : bare
   const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
   const evidence = withPlanes(pieceEvidence(picture), decided)
+  const outer = evidence.unshadowed ? withoutInnerLines(bare, evidence.unshadowed) : bare
+  const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
   onProgress?.(0.2)
   const start = given
     ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }

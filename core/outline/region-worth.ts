@@ -6,6 +6,7 @@ import { speaksForPiece, type Backdrop } from './evidence'
 
 /** What it costs to leave piece outside. */
 const OUTSIDE = Number(process.env.RW_OUT ?? 2)
+const INSIDE = Number(process.env.RW_IN ?? 2)
 /** Looked at from so many blurs beyond the edge, over so many px. */
 const GAP_BLURS = 1.5
 const LOOK_PX = Number(process.env.RW_PX ?? 4)
@@ -23,22 +24,39 @@ export interface BandedChain {
  */
 export function regionWorth(raster: Raster, sides: readonly BandedChain[], backdrop: Backdrop, blur: number): Float32Array {
   const { places, step } = sides[0]!.band
-  const [one, other] = sides.map((side) => likenessAlong(raster, side, backdrop)) as [Float32Array, Float32Array?]
-  const count = Math.max(one.length, other?.length ?? 0) / places
+  const each = sides.map((side) => likenessAlong(raster, side, backdrop))
+  const [one, other = one] = each as [Float32Array, Float32Array?]
+  const count = Math.max(one.length, other.length) / places
   const out = new Float32Array(count * places)
   const from = Math.ceil((GAP_BLURS * blur + 0.5) / step)
   const to = from + Math.round(LOOK_PX / step)
+  const [p, q] = [one, other].map((side) => INSIDE * distinctness(side, places)) as [number, number]
   for (let i = 0; i < count; i++)
     for (let k = 0; k < places; k++) {
-      let sum = 0
-      for (let j = k + from; j < k + to; j++) {
-        const at = i * places + Math.min(j, places - 1)
+      let beyond = 0
+      let within = 0
+      for (let d = from; d < to; d++) {
+        const outer = i * places + Math.min(k + d, places - 1)
         // Handles and shadows stand on one side only.
-        sum += Math.max(0, Math.min(one[at] ?? 1, other?.[at] ?? 1))
+        beyond += Math.max(0, Math.min(one[outer] ?? 1, other[outer] ?? 1))
+        const inner = i * places + Math.max(k - d, 0)
+        within -= p * Math.min(0, one[inner] ?? 0) + q * Math.min(0, other[inner] ?? 0)
       }
-      out[i * places + k] = (-OUTSIDE * sum) / (to - from)
+      out[i * places + k] = -(OUTSIDE * beyond + within / 2) / (to - from)
     }
   return out
+}
+
+/** How much unlike the backdrop the piece looks a little inside of its edge, 0 to 1. */
+function distinctness(likeness: Float32Array, places: number): number {
+  let sum = 0
+  let count = 0
+  for (let i = 0; i < likeness.length; i += places)
+    for (let k = 0; k < places >> 2; k++) {
+      sum += likeness[i + k]! > 0.5 ? 1 : 0
+      count++
+    }
+  return Math.max(0, Math.min(1, (sum / count - 0.6) / 0.3))
 }
 
 /** How much each place of a band speaks for the piece. */
