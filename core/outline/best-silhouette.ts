@@ -2,7 +2,7 @@ import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import { withoutBareBulges } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
-import { findSilhouette, mirrored, outsideOf, type Silhouette, type Strip } from './silhouette'
+import { findSilhouette, likeness, mirrored, outsideOf, rowsOf, type Silhouette, type Strip } from './silhouette'
 
 /**
  * The silhouette about an axis from what the backdrop says; as if the piece were clear, through which a plain backdrop
@@ -37,14 +37,31 @@ export function bestSilhouette(
 const SNAP_WEIGHT = 0.08
 const SNAP_STEP_COST = 1.6
 
+/** Rows at an end that show no sharp edge stay where they look like piece by more than this: a dome in front of its own colour. */
+const PIECE_WITHOUT_EDGE = Number(process.env.PWE ?? 0.5)
+
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
-export function snapped(strip: Strip, { kind, plane }: Evidence, found: Silhouette): Silhouette {
+export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, found: Silhouette): Silhouette {
   const { half } = withoutBareBulges(strip, found, kind === 'textured')
-  return findSilhouette(strip, mirrored(strip, plane), {
+  const snap = findSilhouette(strip, mirrored(strip, plane), {
     weight: SNAP_WEIGHT,
     stepCost: SNAP_STEP_COST,
     near: half,
   })
+  const [first, last] = rowsOf(snap)
+  if (first < 0) return snap
+  const kept = snap.half.slice()
+  const isPiece = (from: number, to: number) =>
+    likeness({ ...snap, half: half.map((r, row) => (row >= from && row < to ? r : 0)) }, unshadowed ?? plane) >
+    PIECE_WITHOUT_EDGE
+  const keep = (from: number, to: number) => {
+    if (to > from && isPiece(from, to)) kept.set(half.subarray(from, to), from)
+  }
+  const [start, end] = rowsOf({ half })
+  keep(start, first)
+  // A textured backdrop doesn't tell the shadow on the floor from the piece.
+  if (kind !== 'textured') keep(last + 1, end + 1)
+  return { ...snap, half: kept }
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */

@@ -7,7 +7,7 @@ import { bestAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { pieceEvidence, type Evidence } from './evidence'
 import { marked, painted, type OutlineGuides } from './guides'
-import { withoutInnerLines } from './inner-lines'
+import { outerEdges } from './outer-edges'
 import { fitMirror, type MirrorFit } from './mirror'
 import { refineSides, type OutlineSide } from './refine'
 import {
@@ -65,7 +65,7 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const bare = sharpness(raster, factor)
   const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
   const evidence = withPlanes(pieceEvidence(picture), decided)
-  const outer = evidence.unshadowed ? withoutInnerLines(bare, evidence.unshadowed) : bare
+  const outer = evidence.unshadowed ? outerEdges(bare, evidence.unshadowed) : bare
   const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
   onProgress?.(0.2)
   const start = given
