@@ -1,8 +1,16 @@
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
-import { withoutBareBulges } from './bulges'
+import { withoutBareBulges, withoutBareNotches } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
-import { findSilhouette, likeness, mirrored, outsideOf, rowsOf, type Silhouette, type Strip } from './silhouette'
+import {
+  findSilhouette,
+  likeness,
+  mirrored,
+  outsideOf,
+  rowsOf,
+  type Silhouette,
+  type Strip,
+} from './silhouette'
 
 /**
  * The silhouette about an axis from what the backdrop says; as if the piece were clear, through which a plain backdrop
@@ -52,8 +60,10 @@ export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, fou
   if (first < 0) return snap
   const kept = snap.half.slice()
   const isPiece = (from: number, to: number) =>
-    likeness({ ...snap, half: half.map((r, row) => (row >= from && row < to ? r : 0)) }, unshadowed ?? plane) >
-    PIECE_WITHOUT_EDGE
+    likeness(
+      { ...snap, half: half.map((r, row) => (row >= from && row < to ? r : 0)) },
+      unshadowed ?? plane,
+    ) > PIECE_WITHOUT_EDGE
   const keep = (from: number, to: number) => {
     if (to > from && isPiece(from, to)) kept.set(half.subarray(from, to), from)
   }
@@ -61,7 +71,7 @@ export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, fou
   keep(start, first)
   // A textured backdrop doesn't tell the shadow on the floor from the piece.
   if (kind !== 'textured') keep(last + 1, end + 1)
-  return { ...snap, half: kept }
+  return withoutBareNotches(strip, { ...snap, half: kept })
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */

@@ -66,3 +66,35 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
   }
   return { ...silhouette, half }
 }
+
+/** A notch along which both sides together show less than this shows no edge at all. */
+const NO_EDGE = 0.15
+
+/**
+ * The silhouette without notches along which neither side shows an edge: where an edge is lost in a shadow and the body looks like
+ * the backdrop, the straight way on from the rows before to the rows after is the better guess.
+ */
+export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhouette {
+  const half = silhouette.half.slice()
+  const [first, last] = rowsOf(silhouette)
+  const bothAt = (row: number) => strip.both[row * (strip.radii + 1) + Math.round(half[row]!)] ?? 0
+  for (let row = first + 2; row <= last; row++) {
+    const before = half[row - 2]!
+    if (before - half[row]! < LEAST_JUMP) continue
+    const start = before - half[row - 1]! < LEAST_JUMP ? row : row - 1
+    const inside = (k: number) => k <= last && k - start <= TALLEST * (last - first)
+    let end = row
+    let edges = 0
+    while (inside(end) && half[end]! < before - BACK && half[end]! - half[end - 2]! < LEAST_JUMP)
+      edges += bothAt(end++)
+    const rows = end - row
+    // Out of the notch to its very edge.
+    while (inside(end + 1) && half[end + 1]! > half[end]!) end++
+    if (!inside(end) || rows === 0 || edges > NO_EDGE * rows) continue
+    const after = half[end]!
+    for (let k = start; k < end; k++)
+      half[k] = before + ((after - before) * (k - start + 1)) / (end - start + 1)
+    row = end
+  }
+  return { ...silhouette, half }
+}

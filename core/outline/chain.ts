@@ -64,3 +64,36 @@ export function normalsOf(points: Float64Array, turn: 1 | -1, sigma: number): Fl
   }
   return out
 }
+
+/** A chain may cross itself again within so many points. */
+const LOOP_POINTS = 40
+
+/** The chain [x y ...] without the small loops in which it crosses itself: it goes on where it came back to. */
+export function withoutLoops(points: Float64Array): Float64Array {
+  const n = points.length / 2
+  const out: number[] = []
+  let x = points[0]!
+  let y = points[1]!
+  for (let i = 0; i + 1 < n;) {
+    out.push(x, y)
+    const [x1, y1] = [points[2 * i + 2]!, points[2 * i + 3]!]
+    let next = i + 1
+    ;[x, y] = [x1, y1]
+    const [ax, ay] = [out.at(-2)!, out.at(-1)!]
+    for (let j = Math.min(n - 2, i + LOOP_POINTS); j > i + 1; j--) {
+      const [bx, by] = [points[2 * j]!, points[2 * j + 1]!]
+      const [dx, dy] = [points[2 * j + 2]! - bx, points[2 * j + 3]! - by]
+      const cross = (x1 - ax) * dy - (y1 - ay) * dx
+      const t = ((bx - ax) * dy - (by - ay) * dx) / cross
+      const s = ((bx - ax) * (y1 - ay) - (by - ay) * (x1 - ax)) / cross
+      if (!(t > 0 && t < 1 && s > 0 && s < 1)) continue
+      next = j
+      x = ax + t * (x1 - ax)
+      y = ay + t * (y1 - ay)
+      break
+    }
+    i = next
+  }
+  out.push(points[2 * n - 2]!, points[2 * n - 1]!)
+  return Float64Array.from(out)
+}

@@ -100,10 +100,7 @@ export function speaksForPiece(
   a: number,
   b: number,
 ): number {
-  const line = Math.max(
-    0,
-    Math.min(limits.length - 1, Math.round((down ? x : y) / factor - 0.5)),
-  )
+  const line = Math.max(0, Math.min(limits.length - 1, Math.round((down ? x : y) / factor - 0.5)))
   const t = Math.max(0, Math.min(1, ((down ? y : x) / factor - 0.5) / (length - 1)))
   const l0 = (1 - t) * first[3 * line]! + t * last[3 * line]!
   const a0 = (1 - t) * first[3 * line + 1]! + t * last[3 * line + 1]!

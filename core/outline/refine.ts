@@ -1,7 +1,7 @@
 import type { Raster } from '../picture/raster'
 import type { AxisLine } from './axis-line'
 import { bestPath } from './best-path'
-import { normalsOf, resample, smoothChain } from './chain'
+import { normalsOf, resample, smoothChain, withoutLoops } from './chain'
 import { withClosingArcs } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
 import { fitEdge, strongestEdge } from './edge-fit'
@@ -67,7 +67,15 @@ export function refineSides(
   rough: readonly [ArrayLike<number>, ArrayLike<number>],
   options: RefineOptions,
 ): [OutlineSide, OutlineSide] {
-  const { reach, axis, clear = false, plain = clear, backdrop = null, pointsAlong = 750, onProgress } = options
+  const {
+    reach,
+    axis,
+    clear = false,
+    plain = clear,
+    backdrop = null,
+    pointsAlong = 750,
+    onProgress,
+  } = options
   const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / pointsAlong)
   const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 4), step))
   const blur = blurOf(raster, start, reach)
@@ -91,11 +99,11 @@ export function refineSides(
     clear ? { usual: reach, closes: closingPoints(bands[0]!, axis) } : null,
   )
   const near = bands.map(({ points, normals, band }, side) =>
-    resample(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5), step),
+    resample(withoutLoops(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5)), step),
   ) as [Float64Array, Float64Array]
   const closed = plain ? withClosingArcs(raster, near, axis, { blur, step, clear }) : near
   const sides = closed.map((chain, side) => {
-    const near = refineNear(raster, chain, turnOf(side), blur, backdrop)
+    const near = refineNear(raster, withoutLoops(chain), turnOf(side), blur, backdrop)
     const out = process.env.NOMEND ? near : mendGaps(raster, near, turnOf(side), blur, step)
     onProgress?.(0.75 + 0.25 * side)
     return out

@@ -22,7 +22,12 @@ export interface BandedChain {
  * beyond the outline may look unlike the backdrop and its shadows on both sides alike. A line drawn on the piece is as sharp as its
  * edge; this tells them apart.
  */
-export function regionWorth(raster: Raster, sides: readonly BandedChain[], backdrop: Backdrop, blur: number): Float32Array {
+export function regionWorth(
+  raster: Raster,
+  sides: readonly BandedChain[],
+  backdrop: Backdrop,
+  blur: number,
+): Float32Array {
   const { places, step } = sides[0]!.band
   const each = sides.map((side) => likenessAlong(raster, side, backdrop))
   const [one, other = one] = each as [Float32Array, Float32Array?]
@@ -60,7 +65,11 @@ function distinctness(likeness: Float32Array, places: number): number {
 }
 
 /** How much each place of a band speaks for the piece. */
-function likenessAlong(raster: Raster, { points, normals, band }: BandedChain, backdrop: Backdrop): Float32Array {
+function likenessAlong(
+  raster: Raster,
+  { points, normals, band }: BandedChain,
+  backdrop: Backdrop,
+): Float32Array {
   const { count, places, step } = band
   const out = new Float32Array(count * places)
   const light = new Float32Array(3 * places)
