@@ -1,5 +1,6 @@
 import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
+import { upperMedian } from '../upper-median'
 
 /** Share of the picture's shorter side along its borders that is taken for backdrop. */
 const MARGIN = 0.05
@@ -71,6 +72,23 @@ interface LineModel {
   backdrop: Backdrop
 }
 
+/** Lines on either side among which one is unusual, as a share of all. */
+const USUAL_REACH = 0.09
+/** Ends that differ from their neighbours by less than this are as usual, OKLab units. */
+const LEAST_AWAY = 0.05
+
+/** Medians of every `stride`-th value, from the first on, over ever as many neighbours on either side, fewer at the ends. */
+function runningMedian(values: Float32Array, stride: number, first: number): Float32Array {
+  const n = values.length / stride
+  const reach = Math.round(USUAL_REACH * n)
+  return Float32Array.from({ length: n }, (_, i) => {
+    const r = Math.min(reach, i, n - 1 - i)
+    return upperMedian(
+      Float32Array.from({ length: 2 * r + 1 }, (_, k) => values[stride * (i - r + k) + first]!),
+    )
+  })
+}
+
 /** A shadow dims all light alike, which scales all three coordinates of OKLab alike. */
 function mayBeShadow(
   l: number,
@@ -135,6 +153,17 @@ function lineModel(picture: LabPicture, margin: number, down: boolean): LineMode
       }
     })
     limits[line] = 4.5 * Math.max(LEAST_SPREAD, deviation / 2)
+  }
+  // What crosses a border, a handle or another thing, foretells nothing of the backdrop along its lines.
+  const usualLimits = runningMedian(limits, 1, 0)
+  for (const end of ends) {
+    const usual = [0, 1, 2].map((c) => runningMedian(end, 3, c))
+    for (let line = 0; line < lines; line++) {
+      const away = Math.hypot(...usual.map((u, c) => end[3 * line + c]! - u[line]!))
+      if (away <= Math.max(LEAST_AWAY, usualLimits[line]!)) continue
+      usual.forEach((u, c) => (end[3 * line + c] = u[line]!))
+      limits[line] = usualLimits[line]!
+    }
   }
   const data = new Float32Array(width * height)
   const unshadowed = new Float32Array(width * height)
