@@ -46,7 +46,7 @@ const SNAP_WEIGHT = 0.08
 const SNAP_STEP_COST = 1.6
 
 /** Rows at an end that show no sharp edge stay where they look like piece by more than this: a dome in front of its own colour. */
-const PIECE_WITHOUT_EDGE = Number(process.env.PWE ?? 0.5)
+const PIECE_WITHOUT_EDGE = 0.5
 
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
 export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, found: Silhouette): Silhouette {

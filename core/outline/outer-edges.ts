@@ -2,7 +2,7 @@ import type { Plane } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 
 /** What an edge keeps that has nothing but piece about it. */
-const KEPT = Number(process.env.IL_KEPT ?? 0.4)
+const KEPT = 0.4
 /** Looked about so far, px. */
 const REACH = 2
 /** From this evidence on a pixel speaks clearly for the piece. */
@@ -10,9 +10,7 @@ const CLEARLY = 0.4
 /** Where the evidence goes from so much for the piece to so much for the backdrop within two px, it has an edge worth this. */
 const PIECE = 0.6
 const BACKDROP = -0.3
-const WORTH = Number(process.env.IL_WORTH ?? 0.7)
-/** … if there is any step at all: a body that shades off through the backdrop's colour has none. */
-const FAINT = Number(process.env.IL_FAINT ?? 0)
+const WORTH = 0.7
 
 /**
  * Sharp edges as the evidence before a plain backdrop sees them. Those that lie within the piece (grain, painted lines, edges of
@@ -28,30 +26,26 @@ export function outerEdges({ x, y }: Sharpness, evidence: Plane): Sharpness {
       const inner = Math.max(0, Math.min(1, (least[i]! - CLEARLY) / (1 - CLEARLY)))
       const [p, q] = [evidence.data[i - stride] ?? 0, evidence.data[i + stride] ?? 0]
       const ends = Math.max(p, q) >= PIECE && Math.min(p, q) <= BACKDROP
-      const stands = Math.max(v, sharp.data[i - stride] ?? 0, sharp.data[i + stride] ?? 0) >= FAINT
-      return Math.max(v * (1 - (1 - KEPT) * inner), ends && stands ? WORTH : 0)
+      return Math.max(v * (1 - (1 - KEPT) * inner), ends ? WORTH : 0)
     }),
   })
   return { x: of(x, 1), y: of(y, evidence.width) }
 }
 
-/** The least value about each pixel, along rows, then columns. */
+/** The least value about each pixel. */
 function leastAbout({ width, height, data }: Plane): Float32Array {
-  const rows = new Float32Array(data.length)
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
-      let least = Infinity
-      for (let k = Math.max(0, x - REACH); k <= Math.min(width - 1, x + REACH); k++)
-        least = Math.min(least, data[y * width + k]!)
-      rows[y * width + x] = least
-    }
+  return leastAlong(leastAlong(data, width, 1, width), height, width, 1)
+}
+
+/** The least of each value and its neighbours along lines of `length` values that lie `stride` apart; lines begin `next` apart. */
+function leastAlong(data: Float32Array, length: number, stride: number, next: number): Float32Array {
   const out = new Float32Array(data.length)
-  for (let y = 0; y < height; y++)
-    for (let x = 0; x < width; x++) {
+  for (let from = 0, line = 0; line < data.length / length; line++, from += next)
+    for (let k = 0; k < length; k++) {
       let least = Infinity
-      for (let k = Math.max(0, y - REACH); k <= Math.min(height - 1, y + REACH); k++)
-        least = Math.min(least, rows[k * width + x]!)
-      out[y * width + x] = least
+      for (let j = Math.max(0, k - REACH); j <= Math.min(length - 1, k + REACH); j++)
+        least = Math.min(least, data[from + j * stride]!)
+      out[from + k * stride] = least
     }
   return out
 }

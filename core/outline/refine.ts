@@ -5,7 +5,7 @@ import { normalsOf, resample, smoothChain, withoutLoops } from './chain'
 import { withClosingArcs } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
 import { fitEdge, strongestEdge } from './edge-fit'
-import type { Backdrop } from './evidence'
+import type { Backdrop } from './backdrop'
 import { mendGaps } from './mend-gaps'
 import { regionWorth } from './region-worth'
 
@@ -104,7 +104,7 @@ export function refineSides(
   const closed = plain ? withClosingArcs(raster, near, axis, { blur, step, clear }) : near
   const sides = closed.map((chain, side) => {
     const near = refineNear(raster, withoutLoops(chain), turnOf(side), blur, backdrop)
-    const out = process.env.NOMEND ? near : mendGaps(raster, near, turnOf(side), blur, step)
+    const out = mendGaps(raster, near, turnOf(side), blur, step)
     onProgress?.(0.75 + 0.25 * side)
     return out
   })

@@ -2,15 +2,21 @@ import type { Raster } from '../picture/raster'
 import { toOklab } from '../picture/reduce'
 import { addLight } from '../picture/sample'
 import type { EdgeBand } from './edge-band'
-import { speaksForPiece, type Backdrop } from './evidence'
+import { speaksForPiece, type Backdrop } from './backdrop'
 
-/** What it costs to leave piece outside. */
-const OUTSIDE = Number(process.env.RW_OUT ?? 2)
-const INSIDE = Number(process.env.RW_IN ?? 2)
-/** Looked at from so many blurs beyond the edge, over so many px. */
+/** What it costs to leave piece outside, and to take backdrop inside. */
+const OUTSIDE = 2
+const INSIDE = 2
+/** Looked at from so many blurs beyond the edge, over so many px: farther off another part of the piece may stand. */
 const GAP_BLURS = 1.5
-const LOOK_PX = Number(process.env.RW_PX ?? 4)
+const LOOK_PX = 4
+/** A piece that looks unlike the backdrop over this share of what lies inside tells where backdrop was taken in, and fully so from there plus this. */
+const DISTINCT = 0.6
+const FULLY = 0.3
+/** Inside is what lies in the inner quarter of a band. */
+const UNLIKE = 0.5
 
+/** A chain [x y ...], its normals and the steps along them. */
 export interface BandedChain {
   points: Float64Array
   normals: Float64Array
@@ -18,9 +24,10 @@ export interface BandedChain {
 }
 
 /**
- * What an edge at each place of two mirrored bands is worth by what lies on either side of it before a plain backdrop: nothing
- * beyond the outline may look unlike the backdrop and its shadows on both sides alike. A line drawn on the piece is as sharp as its
- * edge; this tells them apart.
+ * What an edge at each place of a band, or of two mirrored ones, is worth by what lies on either side of it before a plain
+ * backdrop: nothing beyond the outline may look unlike the backdrop and its shadows on both sides alike, and what lies within may
+ * not look like it, if the piece doesn't. A line drawn on the piece is as sharp as its edge; this tells them apart.
+ * @returns 0 or less, for rows of places as in the longer band
  */
 export function regionWorth(
   raster: Raster,
@@ -58,10 +65,10 @@ function distinctness(likeness: Float32Array, places: number): number {
   let count = 0
   for (let i = 0; i < likeness.length; i += places)
     for (let k = 0; k < places >> 2; k++) {
-      sum += likeness[i + k]! > 0.5 ? 1 : 0
+      sum += likeness[i + k]! > UNLIKE ? 1 : 0
       count++
     }
-  return Math.max(0, Math.min(1, (sum / count - 0.6) / 0.3))
+  return Math.max(0, Math.min(1, (sum / count - DISTINCT) / FULLY))
 }
 
 /** How much each place of a band speaks for the piece. */
