@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sharpness } from '../picture/sharpness'
-import { withoutBareBulges } from './bulges'
+import { withoutBareBulges, withoutBareNotches } from './bulges'
+import { withoutLoops } from './chain'
 import { smoothBetweenCorners, cornersOf } from './corners'
 import { edgeBand } from './edge-band'
 import { edgeMiddleAxes } from './edge-middles'
@@ -155,5 +156,84 @@ describe('bulges', () => {
     const flangedStrip = stripOf((x, y) => Math.min(distance(x, y), flange(x, y)))
     for (const busy of [false, true])
       expect(withoutBareBulges(flangedStrip, flanged, busy).half).toEqual(flanged.half)
+  })
+})
+
+describe('notches', () => {
+  const shape = skittle(300, 820, 90, 0)
+  const axis = { at: { x: 100, y: 150 }, up: { x: 0, y: -1 } }
+  const heightOf = (row: number, top: number) => (820 - 3 * (150 - (top - row))) / 730
+  /** The true half-widths, but for a band of rows taken in by so much. */
+  const notched = (strip: ReturnType<typeof stripAbout>, depth: number) => {
+    const half = new Float32Array(strip.rows)
+    for (let row = 0; row < strip.rows; row++) {
+      const t = heightOf(row, strip.top)
+      if (t > 0 && t < 1) half[row] = Math.round(shape.half(t) / 3) - (row > 170 && row < 190 ? depth : 0)
+    }
+    return { axis, top: strip.top, half, edges: 0 }
+  }
+
+  it('along which no edge is seen are bridged', () => {
+    // Between two levels the piece has the backdrop's own colour, so that its edges are lost.
+    const wall = [0.5, 0.48, 0.44]
+    const raster = paint(600, 900, shape.distance, {
+      outside: () => wall,
+      inside: (_x, y) => (y > 505 && y < 575 ? wall : [0.12, 0.07, 0.04]),
+    })
+    const strip = stripAbout(sharpness(raster, 3), axis)
+    const { half } = withoutBareNotches(strip, notched(strip, 12))
+    const true_ = notched(strip, 0).half
+    expect(Math.max(...half.map((r, row) => Math.abs(r - true_[row]!)))).toBeLessThanOrEqual(1.5)
+  })
+
+  it('stay where the piece shows their edges', () => {
+    const necked = (x: number, y: number) => {
+      const band = Math.max(520 - y, y - 560)
+      // Taken in by 36 px between two levels.
+      return Math.max(
+        shape.distance(x, y),
+        Math.min(-band, Math.abs(x - 300) - shape.half((820 - y) / 730) + 36),
+      )
+    }
+    const strip = stripAbout(sharpness(paint(600, 900, necked), 3), axis)
+    const found = notched(strip, 12)
+    expect(withoutBareNotches(strip, found).half).toEqual(found.half)
+  })
+})
+
+describe('loops', () => {
+  const crosses = (chain: Float64Array) => {
+    const side = (a: number, b: number, c: number) => (chain[2 * b]! - chain[2 * a]!) * (chain[2 * c + 1]! - chain[2 * a + 1]!) - (chain[2 * b + 1]! - chain[2 * a + 1]!) * (chain[2 * c]! - chain[2 * a]!) // prettier-ignore
+    const n = chain.length / 2
+    for (let a = 0; a + 3 < n; a++)
+      for (let b = a + 2; b + 1 < n; b++)
+        if (side(a, a + 1, b) * side(a, a + 1, b + 1) < 0 && side(b, b + 1, a) * side(b, b + 1, a + 1) < 0)
+          return true
+    return false
+  }
+
+  it('are cut where the chain comes back to itself', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 12 }), fc.double({ min: 2, max: 9, noNaN: true }), (at, size) => {
+        const way = Array.from({ length: 30 }, (_, i) => [4 * i, 0.1 * i])
+        const [x, y] = way[at]!
+        // Past the crossing, round, and back over the way.
+        const loop = [[x! + size, y! - 1], [x! + size, y! + size], [x! + 1, y! + size], [x! + 1.5, y! - 3]] // prettier-ignore
+        const chain = Float64Array.from([...way.slice(0, at + 1), ...loop, ...way.slice(at + 4)].flat())
+        const out = withoutLoops(chain)
+        expect(crosses(out)).toBe(false)
+        expect([...out.subarray(0, 2), ...out.subarray(-2)]).toEqual([
+          ...chain.subarray(0, 2),
+          ...chain.subarray(-2),
+        ])
+      }),
+    )
+  })
+
+  it('that aren’t there leave the chain as it is', () => {
+    const chain = Float64Array.from(
+      Array.from({ length: 60 }, (_, i) => [2 * i, 20 * Math.sin(i / 6)]).flat(),
+    )
+    expect(withoutLoops(chain)).toEqual(chain)
   })
 })

@@ -17,6 +17,8 @@ const BLIND_PX = 2.5
 /** The edge must be found at this share of the places, and at so many at least. */
 const FOUND_SHARE = 0.6
 const LEAST_FOUND = 2
+/** … but for gaps so narrow, px, that all of it is too near to the corner. */
+const NEAR_PX = 8
 /** Farther from the line than this, px, something else was found. */
 const MOST_FIT_PX = 1
 
@@ -103,7 +105,9 @@ function mendedGap(
     outPoints.push(x + (good ? fit.offset : 0) * nx, y + (good ? fit.offset : 0) * ny)
     outSd.push(good ? fit.sd : Infinity)
   }
-  return found >= LEAST_FOUND && found >= FOUND_SHARE * asked ? { points: outPoints, sd: outSd } : null
+  const seen = found >= LEAST_FOUND && found >= FOUND_SHARE * asked
+  const near = asked < LEAST_FOUND && Math.hypot(end.x - start.x, end.y - start.y) < NEAR_PX
+  return seen || near ? { points: outPoints, sd: outSd } : null
 }
 
 /** The nearest points that were seen, going one way. */

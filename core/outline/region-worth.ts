@@ -5,7 +5,7 @@ import type { EdgeBand } from './edge-band'
 import { speaksForPiece, type Backdrop } from './backdrop'
 
 /** What it costs to leave piece outside, and to take backdrop inside. */
-const OUTSIDE = 2
+const OUTSIDE = 6
 const INSIDE = 2
 /** Looked at from so many blurs beyond the edge, over so many px: farther off another part of the piece may stand. */
 const GAP_BLURS = 1.5
