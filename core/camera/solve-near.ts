@@ -198,7 +198,7 @@ export function withRoundedError(
 }
 
 /** Edges are rounded by this share of their radius or less, where nothing shows more (an estimate, no source). */
-const USUAL_ROUNDING = 0.1
+const USUAL_ROUNDING = 0.06
 
 /** Residuals of a camera and its rings, in their standard errors, for parameters [pitch, log f, then r, z, rounding a ring]. */
 interface Misfit {
