@@ -36,25 +36,22 @@ export function regionWorth(
   blur: number,
 ): Float32Array {
   const { places, step } = sides[0]!.band
-  const each = sides.map((side) => likenessAlong(raster, side, backdrop))
+  const look = Math.round(LOOK_PX / step)
+  const gap = Math.ceil((GAP_BLURS * blur + 0.5) / step)
+  const last = places - look
+  const each = sides.map((side) => likenessAlong(raster, side, backdrop, look))
   const [one, other = one] = each as [Float32Array, Float32Array?]
   const count = Math.max(one.length, other.length) / places
   const out = new Float32Array(count * places)
-  const from = Math.ceil((GAP_BLURS * blur + 0.5) / step)
-  const to = from + Math.round(LOOK_PX / step)
   const [p, q] = [one, other].map((side) => INSIDE * distinctness(side, places)) as [number, number]
   for (let i = 0; i < count; i++)
     for (let k = 0; k < places; k++) {
-      let beyond = 0
-      let within = 0
-      for (let d = from; d < to; d++) {
-        const outer = i * places + Math.min(k + d, places - 1)
-        // Handles and shadows stand on one side only.
-        beyond += Math.max(0, Math.min(one[outer] ?? 1, other[outer] ?? 1))
-        const inner = i * places + Math.max(k - d, 0)
-        within -= p * Math.min(0, one[inner] ?? 0) + q * Math.min(0, other[inner] ?? 0)
-      }
-      out[i * places + k] = -(OUTSIDE * beyond + within / 2) / (to - from)
+      const outer = i * places + Math.min(last, k + gap)
+      // Handles and shadows stand on one side only.
+      const beyond = Math.max(0, Math.min(one[outer] ?? 1, other[outer] ?? 1))
+      const inner = i * places + Math.max(0, k - gap - look + 1)
+      const within = p * Math.min(0, one[inner] ?? 0) + q * Math.min(0, other[inner] ?? 0)
+      out[i * places + k] = within / 2 - OUTSIDE * beyond
     }
   return out
 }
@@ -71,25 +68,42 @@ function distinctness(likeness: Float32Array, places: number): number {
   return Math.max(0, Math.min(1, (sum / count - DISTINCT) / FULLY))
 }
 
-/** How much each place of a band speaks for the piece. */
+/** Rows averaged along the edge, px: with the look across, about as many px as the backdrop was read with. */
+const ROWS = [-2.6, -1.3, 0, 1.3, 2.6]
+
+/** How much the colour from each place of a band on, averaged over a look, speaks for the piece; single px are too noisy. */
 function likenessAlong(
   raster: Raster,
   { points, normals, band }: BandedChain,
   backdrop: Backdrop,
+  look: number,
 ): Float32Array {
   const { count, places, step } = band
   const out = new Float32Array(count * places)
   const light = new Float32Array(3 * places)
   const half = (places - 1) / 2
   const [l, a, b] = [new Float32Array(1), new Float32Array(1), new Float32Array(1)]
+  const per = 1 / (ROWS.length * look)
   for (let i = 0; i < count; i++) {
     const [dx, dy] = [step * normals[2 * i]!, step * normals[2 * i + 1]!]
     const [x, y] = [points[2 * i]! - half * dx, points[2 * i + 1]! - half * dy]
     light.fill(0)
-    addLight(raster, { x, y, dx, dy, count: places }, light)
-    for (let k = 0; k < places; k++) {
-      toOklab(light[k]!, light[places + k]!, light[2 * places + k]!, 0, l, a, b)
-      out[i * places + k] = speaksForPiece(backdrop, x + k * dx, y + k * dy, l[0]!, a[0]!, b[0]!)
+    for (const t of ROWS)
+      addLight(raster, { x: x - (t * dy) / step, y: y + (t * dx) / step, dx, dy, count: places }, light)
+    let [red, green, blue] = [0, 0, 0]
+    for (let k = places - 1; k >= 0; k--) {
+      red += light[k]!
+      green += light[places + k]!
+      blue += light[2 * places + k]!
+      if (k + look > places) continue
+      if (k + look < places) {
+        red -= light[k + look]!
+        green -= light[places + k + look]!
+        blue -= light[2 * places + k + look]!
+      }
+      toOklab(red * per, green * per, blue * per, 0, l, a, b)
+      const middle = k + look / 2
+      out[i * places + k] = speaksForPiece(backdrop, x + middle * dx, y + middle * dy, l[0]!, a[0]!, b[0]!)
     }
   }
   return out
