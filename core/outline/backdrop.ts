@@ -49,6 +49,16 @@ function runningMedian(values: Float32Array, stride: number, first: number): Flo
   })
 }
 
+/** What the two ends of a line make expect at a share of the way between them, OKLab. */
+function foretold([first, last]: Backdrop['ends'], line: number, t: number): [number, number, number] {
+  const k = 3 * line
+  return [
+    (1 - t) * first[k]! + t * last[k]!,
+    (1 - t) * first[k + 1]! + t * last[k + 1]!,
+    (1 - t) * first[k + 2]! + t * last[k + 2]!,
+  ]
+}
+
 /** A shadow dims all light alike, which scales all three coordinates of OKLab alike. */
 function mayBeShadow(
   l: number,
@@ -71,7 +81,7 @@ function mayBeShadow(
  * @param l OKLab, as a and b
  */
 export function speaksForPiece(
-  { factor, down, length, ends: [first, last], limits }: Backdrop,
+  { factor, down, length, ends, limits }: Backdrop,
   x: number,
   y: number,
   l: number,
@@ -80,9 +90,7 @@ export function speaksForPiece(
 ): number {
   const line = Math.max(0, Math.min(limits.length - 1, Math.round((down ? x : y) / factor - 0.5)))
   const t = Math.max(0, Math.min(1, ((down ? y : x) / factor - 0.5) / (length - 1)))
-  const l0 = (1 - t) * first[3 * line]! + t * last[3 * line]!
-  const a0 = (1 - t) * first[3 * line + 1]! + t * last[3 * line + 1]!
-  const b0 = (1 - t) * first[3 * line + 2]! + t * last[3 * line + 2]!
+  const [l0, a0, b0] = foretold(ends, line, t)
   const limit = limits[line]!
   const evidence = Math.min(1, Math.sqrt((l - l0) ** 2 + (a - a0) ** 2 + (b - b0) ** 2) / limit - 1)
   return evidence > 0 && mayBeShadow(l, a, b, l0, a0, b0, limit, 0) ? 0 : evidence
@@ -128,15 +136,12 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
   const data = new Float32Array(width * height)
   const unshadowed = new Float32Array(width * height)
   const unseen: number[] = []
-  const [first, last] = ends
   for (let line = 0; line < lines; line++) {
     const limit = limits[line]!
     for (let k = 0; k < length; k++) {
       const t = k / (length - 1)
       const i = at(line, k)
-      const l0 = (1 - t) * first[3 * line]! + t * last[3 * line]!
-      const a0 = (1 - t) * first[3 * line + 1]! + t * last[3 * line + 1]!
-      const b0 = (1 - t) * first[3 * line + 2]! + t * last[3 * line + 2]!
+      const [l0, a0, b0] = foretold(ends, line, t)
       const d = Math.sqrt((l[i]! - l0) ** 2 + (a[i]! - a0) ** 2 + (b[i]! - b0) ** 2)
       data[i] = Math.min(1, d / limit - 1)
       const shadow = data[i]! > 0 && mayBeShadow(l[i]!, a[i]!, b[i]!, l0, a0, b0, limit, DEEPEST_SHADOW)

@@ -138,10 +138,10 @@ function sharedPaths(
   region: Float32Array | null,
   clear: { usual: number; closes: readonly boolean[] } | null,
 ): Int32Array[] {
-  const worths = bands.map((band) => {
-    const worth = worthOf(band, blur, clear !== null)
-    return region ? worth.map((v, i) => v + region[i]!) : worth
-  }) as [Float32Array, Float32Array]
+  const worths = bands.map((band) => together(worthOf(band, blur, clear !== null), region)) as [
+    Float32Array,
+    Float32Array,
+  ]
   // Mirrored chains have the same number of points, but for a rounding at their ends.
   const count = Math.min(bands[0].count, bands[1].count)
   const shared = sharedWorth(bands, worths, WIDE.slack)
@@ -161,6 +161,11 @@ function sharedPaths(
   })
 }
 
+/** What edges are worth with what the regions beside them say, where a plain backdrop tells that. */
+function together(edges: Float32Array, region: Float32Array | null): Float32Array {
+  return region ? edges.map((v, i) => v + region[i]!) : edges
+}
+
 function refineNear(
   raster: Raster,
   near: Float64Array,
@@ -170,9 +175,8 @@ function refineNear(
 ): OutlineSide {
   const normals = normalsOf(near, turn, 2)
   const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
-  const edges = worthOf(band, blur)
   const region = backdrop && regionWorth(raster, [{ points: near, normals, band }], backdrop, blur)
-  const worth = region ? edges.map((v, i) => v + region[i]!) : edges
+  const worth = together(worthOf(band, blur), region)
   const path = bestPath(worth, band.count, band.places, NARROW.cost)
   const points = smoothChain(moveTo(path, near, normals, band), 1.2)
   const across = normalsOf(points, turn, 2)

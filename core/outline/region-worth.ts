@@ -13,7 +13,7 @@ const LOOK_PX = 4
 /** A piece that looks unlike the backdrop over this share of what lies inside tells where backdrop was taken in, and fully so from there plus this. */
 const DISTINCT = 0.6
 const FULLY = 0.3
-/** Inside is what lies in the inner quarter of a band. */
+/** From this likeness on a place in the inner quarter of a band looks unlike the backdrop. */
 const UNLIKE = 0.5
 
 /** A chain [x y ...], its normals and the steps along them. */
