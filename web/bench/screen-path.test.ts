@@ -54,8 +54,9 @@ describe('the half-profile as a path on the screen', () => {
           const [first, last] = [nodes[0]!, nodes.at(-1)!].map((n) => toScreen({ x: -n.r, z: n.z }))
           expect(Math.hypot(seen[0]![0] - first!.sx, seen[0]![1] - first!.sy)).toBeLessThan(0.01)
           expect(Math.hypot(seen.at(-1)![0] - last!.sx, seen.at(-1)![1] - last!.sy)).toBeLessThan(0.01)
-          // One step every pixel or so, however many nodes.
-          expect(seen.length).toBeLessThan(4 * 200 * k)
+          // However many nodes: a step for each 0.75 px of its 150 k px of height, of at most four
+          // points (a line to the end of a run, and a curve's three), besides the first and the last.
+          expect(seen.length).toBeLessThanOrEqual(4 * ((150 * k) / 0.75) + 2)
         },
       ),
       { numRuns: 20 },
