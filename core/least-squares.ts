@@ -1,8 +1,10 @@
 import { CoreError } from './errors'
 
 export interface LeastSquaresOptions {
-  /** Steps for the difference quotients, one a parameter, in its unit. */
+  /** Steps for the difference quotients, one a parameter, in its unit; the fit has settled when it moves by less than a thousandth. */
   steps: readonly number[]
+  /** Writes how the residuals change with the parameters, row by row, where that is known without difference quotients. */
+  slopesOf?: (parameters: readonly number[], jacobian: Float64Array) => void
   /** Tries at most. Default 60. */
   rounds?: number
   /** Residuals beyond this count less and less (Huber 1964), in their own unit. Default: none do. */
@@ -20,7 +22,7 @@ export interface LeastSquaresFit {
 }
 
 /**
- * Levenberg-Marquardt for a few parameters (Marquardt 1963), Jacobian by central differences. Residuals come in units
+ * Levenberg-Marquardt for a few parameters (Marquardt 1963), Jacobian by central differences unless it is given. Residuals come in units
  * of their standard deviation, so that the covariance is that of the parameters.
  * @param residualsOf writes the residuals for the parameters into `out`; must be finite near the solution
  * @throws CoreError `fit-not-finite` when it isn't at the start
@@ -31,7 +33,7 @@ export function leastSquares(
   residualsOf: (parameters: readonly number[], out: Float64Array) => void,
   options: LeastSquaresOptions,
 ): LeastSquaresFit {
-  const { steps, rounds = 60, huber = Infinity } = options
+  const { steps, slopesOf, rounds = 60, huber = Infinity } = options
   const n = start.length
   let x = [...start]
   let r = new Float64Array(count)
@@ -52,14 +54,16 @@ export function leastSquares(
   for (let round = 0; round < rounds && !converged; round++) {
     normal = new Float64Array(n * n)
     const gradient = new Float64Array(n)
-    for (let j = 0; j < n; j++) {
-      const y = [...x]
-      y[j] = x[j]! + steps[j]!
-      residualsOf(y, plus)
-      y[j] = x[j]! - steps[j]!
-      residualsOf(y, minus)
-      for (let i = 0; i < count; i++) jacobian[i * n + j] = (plus[i]! - minus[i]!) / (2 * steps[j]!)
-    }
+    if (slopesOf) slopesOf(x, jacobian)
+    else
+      for (let j = 0; j < n; j++) {
+        const y = [...x]
+        y[j] = x[j]! + steps[j]!
+        residualsOf(y, plus)
+        y[j] = x[j]! - steps[j]!
+        residualsOf(y, minus)
+        for (let i = 0; i < count; i++) jacobian[i * n + j] = (plus[i]! - minus[i]!) / (2 * steps[j]!)
+      }
     for (let i = 0; i < count; i++) {
       const w = Math.abs(r[i]!) <= huber ? 1 : huber / Math.abs(r[i]!)
       for (let j = 0; j < n; j++) {

@@ -49,6 +49,8 @@ export interface AutoProfile {
 const LEAST_ARC_PX = 5
 /** Solve, place foot and top anew through the solved camera, solve again. */
 const ROUNDS = 3
+/** Rows that tell foot, top and largest ⌀ well enough for the next round. */
+const ROUGH_ROWS = 100
 
 /**
  * The whole way from a photo to its half-profile without a hand.
@@ -87,7 +89,9 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     read = readProfile(
       through,
       found.outline,
-      through.kind === 'distant' ? { foot: 0, top: toPlane(through, marks.top).z } : {},
+      through.kind === 'distant'
+        ? { foot: 0, top: toPlane(through, marks.top).z }
+        : { rows: round < ROUNDS - 1 ? ROUGH_ROWS : undefined },
     )
     heightMm = facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
     if (through.kind !== 'near') {

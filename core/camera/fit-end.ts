@@ -127,6 +127,7 @@ function fitRegion(
   const roomAt = roomsFrom(half, crossing, wide, end)
   const n = rays.length
   const inwards = end === 'foot' ? 1 : -1
+  const one = [0, 0, 0]
   /** The misfit of every so many points, each of them counting for those left out. */
   const misfit = (stride: number) => {
     const used = rays.map((_, i) => i).filter((i) => i % stride === 0)
@@ -142,10 +143,26 @@ function fitRegion(
       const room = roomAt(inwards * (ring.z - crossing))
       out[m + 2] = Math.max(0, ring.r + ring.rounding - room) / (ROOM_SD * wide)
     }
-    return { count: m + 3, residualsOf }
+    const slopesOf = (x: readonly number[], out: Float64Array) => {
+      const ring = ringOf(x)
+      const [signR, signRounding] = [x[0]! < 0 ? -1 : 1, x[2]! < 0 ? -1 : 1]
+      const crowded = ring.r + ring.rounding > roomAt(inwards * (ring.z - crossing))
+      for (let k = 0; k < m; k++) {
+        grazingMiss(rays[used[k]!]!, ring, end, one)
+        const scale = weight / sds[used[k]!]!
+        out[3 * k] = signR * scale * one[0]!
+        out[3 * k + 1] = scale * one[1]!
+        out[3 * k + 2] = signRounding * scale * one[2]!
+      }
+      const narrow = crowded ? 1 / (ROOM_SD * wide) : 0
+      out.set([signR / (0.5 * wide), 0, signRounding / (0.5 * wide)], 3 * m)
+      out.set([0, 0, signRounding / (3 * wide)], 3 * m + 3)
+      out.set([signR * narrow, 0, signRounding * narrow], 3 * m + 6)
+    }
+    return { count: m + 3, residualsOf, slopesOf }
   }
-  const follow = (start: readonly number[], { count, residualsOf }: ReturnType<typeof misfit>) =>
-    leastSquares(start, count, residualsOf, { steps: [1e-6, 1e-7, 1e-7], huber: 3, rounds })
+  const follow = (start: readonly number[], { count, residualsOf, slopesOf }: ReturnType<typeof misfit>) =>
+    leastSquares(start, count, residualsOf, { steps: [1e-6, 1e-7, 1e-7], slopesOf, huber: 3, rounds })
   const rough = misfit(Math.max(1, Math.floor(n / ROUGH_POINTS)))
   const scratch = new Float64Array(rough.count)
   let found: LeastSquaresFit | null = null

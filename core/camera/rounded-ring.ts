@@ -18,6 +18,9 @@ const NEWTON = 4
 const MOST_STEP = 0.2
 /** The distance changes with the square of what is missing to the nearest place, radians. */
 const SETTLED = 1e-9
+/** Its slopes need the nearest place itself; far from it they are difference quotients over this step. */
+const NEARLY_SETTLED = 1e-4
+const STEP = 1e-7
 
 function arcsine(v: number): number {
   return Math.asin(v > 1 ? 1 : v < -1 ? -1 : v)
@@ -28,8 +31,14 @@ function arcsine(v: number): number {
  * distance from the circle is the rounding, which holds exactly for a torus (own derivation). Nearest place of the
  * circle by Newton's method on the half that the outline shows: at the foot the near half when it is seen from above.
  * @param d direction of the ray, of any length
+ * @param slopes becomes how the miss changes with r, z and rounding
  */
-export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): number {
+export function grazingMiss(
+  d: Vec,
+  { r, z, rounding }: RoundedRing,
+  end: End,
+  slopes?: { [i: number]: number },
+): number {
   const length = Math.sqrt(d[0] * d[0] + d[1] * d[1] + d[2] * d[2])
   const x = d[0] / length
   const y = d[1] / length
@@ -45,6 +54,7 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
   let along = 0
   let s = 0
   let c = 0
+  let settled = false
   for (let k = 0; k <= NEWTON; k++) {
     s = Math.sin(phi)
     c = Math.cos(phi)
@@ -64,6 +74,7 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
       alongSlope ** 2 -
       along * (-px * x + front * r * c * y)
     const step = bend > 0 ? slope / bend : Math.sign(slope) * MOST_STEP
+    settled = Math.abs(step) < NEARLY_SETTLED
     if (Math.abs(step) < SETTLED) break
     phi = Math.min(1.7, Math.max(-1.7, phi - Math.min(MOST_STEP, Math.max(-MOST_STEP, step))))
   }
@@ -73,5 +84,24 @@ export function grazingMiss(d: Vec, { r, z, rounding }: RoundedRing, end: End): 
   const oz = along * w - z
   const distance = Math.sqrt(ox * ox + oy * oy + oz * oz)
   const outwards = ox * s - front * oy * c + (end === 'foot' ? -oz : oz)
-  return ((outwards < 0 ? -distance : distance) - rounding) / Math.max(along, 0.05)
+  const ahead = Math.max(along, 0.05)
+  const miss = ((outwards < 0 ? -distance : distance) - rounding) / ahead
+  if (slopes && settled) {
+    // Nearest places move along ray and circle, which changes no distance. The ray passes the circle across both, however
+    // near it comes.
+    const ux = -front * s * w
+    const uy = c * w
+    const uz = front * s * x - c * y
+    const out = ux * s - front * uy * c + (end === 'foot' ? -uz : uz)
+    const scale = 1 / (Math.sqrt(ux * ux + uy * uy + uz * uz) * (out < 0 ? -ahead : ahead))
+    slopes[0] = -(ux * s - front * uy * c) * scale
+    slopes[1] = -uz * scale
+    slopes[2] = -1 / ahead
+  } else if (slopes) {
+    const at = (dr: number, dz: number) => grazingMiss(d, { r: r + dr, z: z + dz, rounding }, end)
+    slopes[0] = (at(STEP, 0) - at(-STEP, 0)) / (2 * STEP)
+    slopes[1] = (at(0, STEP) - at(0, -STEP)) / (2 * STEP)
+    slopes[2] = -1 / ahead
+  }
+  return miss
 }

@@ -15,6 +15,8 @@ export interface BrushStroke {
   radius: number
 }
 
+export const NO_GUIDES: OutlineGuides = { piece: [], backdrop: [], marks: [] }
+
 /** What a painted px speaks for, against 1 of a px that is sure by its colour. */
 const PAINTED = 6
 

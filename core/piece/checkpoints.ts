@@ -3,8 +3,19 @@ import { solvedOf } from './solved'
 
 /** The parts of a document that a checkpoint keeps. */
 export function stateOf(document: PieceDocument): Checkpoint['state'] {
-  const { photo, references, calibration, outline, profile, stations, solid, parts, zones } = document
-  return { photo, references, calibration, outline, profile, stations, solid, parts, zones }
+  const {
+    photo,
+    references,
+    calibration,
+    outline,
+    guides = null,
+    profile,
+    stations,
+    solid,
+    parts,
+    zones,
+  } = document
+  return { photo, references, calibration, outline, guides, profile, stations, solid, parts, zones }
 }
 
 /**

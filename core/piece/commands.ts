@@ -4,13 +4,14 @@ import type { Calibration, LensMarks, PlumbLine, Ring, ViewFacts } from '../cali
 import { axisFromPairs, type EdgePair } from '../calibrate/edge-pairs'
 import type { KnownSize } from '../calibrate/known-size'
 import type { View } from '../camera/view'
+import type { OutlineGuides } from '../outline/guides'
 import type { HalfProfile, ProfileNode } from '../profile/profile'
 import { recalibrate } from '../profile/recalibrate'
 import type { DisplayUnit } from '../units/units'
 import { withCheckpoint } from './checkpoints'
 import { followOutline, refitStretch } from './follow-outline'
 import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-commands'
-import { readOutline, usualFit } from './outline'
+import { readOutline, storedGuides, usualFit } from './outline'
 import { solvedOf } from './solved'
 import type {
   SurfacePicture,
@@ -61,6 +62,8 @@ export type Command =
   | { type: 'lay-edge'; stroke: PieceOutline['strokes'][number] }
   | { type: 'lift-edge'; id: string }
   | { type: 'clear-outline' }
+  /** What helps the next search of the outline. */
+  | { type: 'set-guides'; guides: OutlineGuides | null }
   | { type: 'set-lens'; lens: LensMarks | null }
   | { type: 'set-view'; view: Partial<ViewFacts> }
   | { type: 'correct-scale'; factor: number }
@@ -115,6 +118,7 @@ const LABELS: Record<Command['type'], string> = {
   'lay-edge': 'draw an edge',
   'lift-edge': 'take a drawn edge away',
   'clear-outline': 'forget the outline',
+  'set-guides': 'help the search',
   'set-lens': 'set the lens',
   'set-view': 'change the view',
   'correct-scale': 'correct the scale',
@@ -223,7 +227,7 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
       return withCheckpoint(document, command)
     case 'restore-checkpoint': {
       const kept = document.checkpoints.find((c) => c.id === command.id)
-      return kept ? { ...document, ...kept.state } : document
+      return kept ? { ...document, guides: null, ...kept.state } : document
     }
     case 'remove-checkpoint':
       return { ...document, checkpoints: without(document.checkpoints, command.id) }
@@ -251,6 +255,8 @@ function apply(document: PieceDocument, command: Command, preview: boolean): Pie
     case 'lift-edge':
     case 'clear-outline':
       return withOutline(document, command)
+    case 'set-guides':
+      return { ...document, guides: command.guides && storedGuides(command.guides) }
     default: {
       const profile = applyToProfile(document.profile, command, solvedOf(document))
       if (profile === document.profile) return document
@@ -422,6 +428,17 @@ function scaleOf(view: View): number {
   return view.kind === 'near' ? view.distance / view.eye.f : view.mmPerPx
 }
 
+/** What was found or painted in a picture belongs to it; what a hand has set in it stays, to be moved. */
+function withPhoto(document: PieceDocument, photo: PiecePhoto | null): PieceDocument {
+  const { plumb, rings } = document.calibration
+  const calibration = {
+    ...document.calibration,
+    plumb: plumb?.by === 'found' ? null : plumb,
+    rings: rings.filter((ring) => ring.by === 'hand'),
+  }
+  return { ...document, photo, calibration, outline: null, guides: null }
+}
+
 function applyToCalibration(document: PieceDocument, command: CalibrationCommand): PieceDocument {
   const { calibration } = document
   const set = (change: Partial<Calibration>): PieceDocument => ({
@@ -430,8 +447,7 @@ function applyToCalibration(document: PieceDocument, command: CalibrationCommand
   })
   switch (command.type) {
     case 'set-photo':
-      // Edges belong to the picture they were found in.
-      return { ...document, photo: command.photo, outline: null }
+      return withPhoto(document, command.photo)
     case 'turn-photo':
       if (!document.photo) return document
       return { ...document, photo: { ...document.photo, quarterTurns: command.quarterTurns } }

@@ -12,7 +12,7 @@ import { newHistory, run, undo } from './history'
 import { readDocument } from './migrate'
 import { readOutline, storedSide } from './outline'
 import { unsureStretches } from './outline-report'
-import { newPiece, type PieceDocument } from './schema'
+import { MOST_BRUSH_POINTS, MOST_GUIDES, newPiece, type PieceDocument } from './schema'
 import { reportStages } from './stages'
 
 /** A cylinder ⌀ 200 px with a neck ⌀ 100 px from half its height, 800 px tall, its axis at x = 500, foot at y = 900. */
@@ -123,8 +123,54 @@ describe('outline of a piece', () => {
     expect(chosen.profile.nodes).not.toEqual(scaled.profile.nodes)
   })
 
-  it('another photo takes the outline away', () => {
-    expect(applyCommand(taken, { type: 'set-photo', photo: { ...taken.photo!, sha256: 'b'.repeat(64) } }).outline).toBeNull() // prettier-ignore
+  it('another photo takes away what was found and painted in the first; a hand’s marks stay', () => {
+    const found = { ...taken.calibration.plumb!, by: 'found' as const }
+    const ring = { id: 'r', place: 'foot' as const, by: 'found' as const, sdPx: 1, points: Array(5).fill({ x: 1, y: 2 }) } // prettier-ignore
+    const before = [
+      { type: 'set-guides', guides: { piece: [], backdrop: [], marks: [{ x: 5, y: 6 }] } },
+      { type: 'set-plumb', plumb: found },
+      { type: 'set-ring', ring },
+      { type: 'set-ring', ring: { ...ring, id: 'mine', by: 'hand' } },
+    ].reduce((document, command) => applyCommand(document, command as Command), taken)
+    const other = { ...taken.photo!, sha256: 'b'.repeat(64) }
+    const after = applyCommand(before, { type: 'set-photo', photo: other })
+    expect(after).toMatchObject({ photo: other, outline: null, guides: null })
+    expect(after.calibration).toMatchObject({ plumb: null, rings: [{ id: 'mine' }] })
+    expect(after.calibration.knownSizes).toEqual(taken.calibration.knownSizes)
+    const byHand = applyCommand(taken, { type: 'set-plumb', plumb: { ...found, by: 'hand' } })
+    expect(applyCommand(byHand, { type: 'set-photo', photo: other }).calibration.plumb).toMatchObject({ foot: found.foot, by: 'hand' }) // prettier-ignore
+  })
+})
+
+describe('what a hand painted for the search', () => {
+  const stroke = (count: number) => ({ points: Array.from({ length: count }, (_, i) => ({ x: 100 + i / 7, y: 20 })), radius: 9 }) // prettier-ignore
+  const paint = (...piece: ReturnType<typeof stroke>[]): Command => ({ type: 'set-guides', guides: { piece, backdrop: [stroke(1)], marks: [{ x: 1 / 3, y: 2 }] } }) // prettier-ignore
+
+  it('is one step, is saved, and comes back from a checkpoint', () => {
+    const history = run(newHistory(taken), paint(stroke(3)))
+    const { document } = history
+    expect(document.guides).toEqual({
+      piece: [{ points: [{ x: 100, y: 20 }, { x: 100.143, y: 20 }, { x: 100.286, y: 20 }], radius: 9 }],
+      backdrop: [stroke(1)],
+      marks: [{ x: 0.333, y: 2 }],
+    }) // prettier-ignore
+    expect(undo(history).document.guides ?? null).toBeNull()
+    expect(readDocument(JSON.parse(JSON.stringify(document)))).toEqual(document)
+    const kept = applyCommand(document, { type: 'keep-checkpoint', id: 'c', name: 'C', at: '', by: 'hand' })
+    const wiped = applyCommand(kept, { type: 'set-guides', guides: null })
+    expect(wiped.guides).toBeNull()
+    expect(applyCommand(wiped, { type: 'restore-checkpoint', id: 'c' }).guides).toEqual(document.guides)
+  })
+
+  it('is thinned where a stroke has more points than are kept, and refused where strokes are too many', () => {
+    const { guides } = applyCommand(taken, paint(stroke(9000)))
+    const points = guides!.piece[0]!.points
+    expect(points.length).toBeLessThanOrEqual(MOST_BRUSH_POINTS)
+    expect(points.length).toBeGreaterThan(MOST_BRUSH_POINTS / 2)
+    expect(points[0]!.x).toBe(100)
+    expect(points.at(-1)!.x).toBeGreaterThan(100 + (9000 - 10) / 7)
+    const many = paint(...Array.from({ length: MOST_GUIDES + 1 }, () => stroke(2)))
+    expect(() => applyCommand(taken, many)).toThrow(/200 strokes and marks/)
   })
 })
 

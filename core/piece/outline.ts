@@ -1,20 +1,44 @@
 import { readProfile, type ReadProfile } from '../calibrate/read-profile'
 import type { View } from '../camera/view'
+import type { PicturePoint } from '../conventions'
+import { CoreError } from '../errors'
+import type { BrushStroke, OutlineGuides } from '../outline/guides'
 import type { OutlineSide } from '../outline/refine'
 import { withStroke } from '../outline/strokes'
-import type { PieceOutline } from './schema'
+import { MOST_BRUSH_POINTS, MOST_GUIDES, type PieceGuides, type PieceOutline } from './schema'
 
 /** Rows suffice for drawing and for nodes; files from the command line take more. */
 const ROWS = 500
 /** Digits kept of picture positions: a thousandth px. */
 const KEPT = 1000
+const kept = (v: number) => Math.round(v * KEPT) / KEPT
 
 /** A found side as a document keeps it. */
 export function storedSide({ points, sd }: OutlineSide): PieceOutline['left'] {
   return {
-    points: Array.from(points, (v) => Math.round(v * KEPT) / KEPT),
-    sd: Array.from(sd, (v) => (Number.isFinite(v) ? Math.round(v * KEPT) / KEPT : null)),
+    points: Array.from(points, kept),
+    sd: Array.from(sd, (v) => (Number.isFinite(v) ? kept(v) : null)),
   }
+}
+
+const keptPoint = ({ x, y }: PicturePoint) => ({ x: kept(x), y: kept(y) })
+
+/**
+ * What a hand painted and marked as a document keeps it; long strokes by some of their points.
+ * @throws CoreError `guides-many`
+ */
+export function storedGuides({ piece, backdrop, marks }: OutlineGuides): PieceGuides {
+  if ([piece, backdrop, marks].some((list) => list.length > MOST_GUIDES))
+    throw new CoreError({
+      code: 'guides-many',
+      message: `A piece keeps ${MOST_GUIDES} strokes and marks of a kind. Wipe them off, and paint with longer ones.`,
+      where: 'guides',
+    })
+  const stroke = ({ points, radius }: BrushStroke) => {
+    const stride = Math.ceil(points.length / MOST_BRUSH_POINTS)
+    return { points: points.filter((_, i) => i % stride === 0).map(keptPoint), radius }
+  }
+  return { piece: piece.map(stroke), backdrop: backdrop.map(stroke), marks: marks.map(keptPoint) }
 }
 
 /** What was read of a found side, kept for as long as nothing that it rests on changes; the nodes' tolerance does not. */
@@ -28,8 +52,8 @@ const keptByLeft = new WeakMap<PieceOutline['left'], Kept>()
 
 function keptOf(outline: PieceOutline): Kept {
   const { left, right, strokes, blur } = outline
-  const kept = keptByLeft.get(left)
-  if (kept && kept.right === right && sameList(kept.strokes, strokes)) return kept
+  const known = keptByLeft.get(left)
+  if (known && known.right === right && sameList(known.strokes, strokes)) return known
   const side = (name: 'left' | 'right'): OutlineSide => {
     const found: OutlineSide = {
       points: Float64Array.from(outline[name].points),
@@ -58,11 +82,11 @@ export function sidesOf(outline: PieceOutline): { left: OutlineSide; right: Outl
 
 /** The half-profile that the outline of a document shows through a view. */
 export function readOutline(outline: PieceOutline, view: View): ReadProfile {
-  const kept = keptOf(outline)
+  const known = keptOf(outline)
   const { choices } = outline
-  if (kept.read?.view !== view || !sameList(kept.read.choices, choices))
-    kept.read = { choices, view, profile: readProfile(view, kept.sides, { choices, rows: ROWS }) }
-  return kept.read.profile
+  if (known.read?.view !== view || !sameList(known.read.choices, choices))
+    known.read = { choices, view, profile: readProfile(view, known.sides, { choices, rows: ROWS }) }
+  return known.read.profile
 }
 
 /** Tolerance of the fitted curve as a share of the height, and at least so many standard errors of the edge. */

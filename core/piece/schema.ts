@@ -183,6 +183,25 @@ const Outline = v.object({
   fitMm: v.nullable(v.pipe(v.number(), v.finite(), v.minValue(0))),
 })
 
+/** Strokes of a brush, points of one, and marks on the edge that a piece keeps. */
+export const MOST_GUIDES = 200
+export const MOST_BRUSH_POINTS = 2000
+const BrushStrokes = v.pipe(
+  v.array(
+    v.object({
+      points: v.pipe(v.array(Point), v.minLength(1), v.maxLength(MOST_BRUSH_POINTS)),
+      radius: Positive(),
+    }),
+  ),
+  v.maxLength(MOST_GUIDES, 'Up to 200 strokes may be painted.'),
+)
+/** What hands painted and marked to help the search of the outline, picture px. */
+const Guides = v.object({
+  piece: BrushStrokes,
+  backdrop: BrushStrokes,
+  marks: v.pipe(v.array(Point), v.maxLength(MOST_GUIDES, 'Up to 200 places of the edge may be marked.')),
+})
+
 /** A named height, with the ⌀ that a caliper read there. */
 const Station = v.object({
   id: Id,
@@ -344,6 +363,7 @@ const MAKING = {
   references: v.pipe(v.array(Reference), v.maxLength(50, 'A piece may have up to 50 reference photos.')),
   calibration: CalibrationSchema,
   outline: v.nullable(Outline),
+  guides: v.optional(v.nullable(Guides)),
   profile: Profile,
   stations: v.pipe(v.array(Station), v.maxLength(100, 'A piece may have up to 100 stations.')),
   solid: v.object({
@@ -408,6 +428,7 @@ export const PieceDocument = v.object({
 
 export type PieceDocument = v.InferOutput<typeof PieceDocument>
 export type PieceOutline = NonNullable<PieceDocument['outline']>
+export type PieceGuides = NonNullable<PieceDocument['guides']>
 export type PiecePhoto = NonNullable<PieceDocument['photo']>
 export type ReferencePhoto = PieceDocument['references'][number]
 export type Station = PieceDocument['stations'][number]

@@ -175,7 +175,22 @@ test('paint and a box steer the search: a painted lip no longer belongs to the p
   await findOutline(page)
   await expect.poll(() => bench.millimetres('height')).toBeLessThan(whole - 5)
   expect(await bench.millimetres('height')).toBeGreaterThan(whole - 25)
+
+  // What was painted is kept with the piece, each stroke a step.
+  const strokes = page.locator('.paint.backdrop')
+  await expect(strokes).toHaveCount(4)
+  await expect(page.getByTestId('save-state')).toContainText('Saved')
+  await page.reload()
+  await expect(strokes).toHaveCount(4)
+  await fold(page, 'Edge pen and hints')
+  await page.getByRole('button', { name: 'Paint piece' }).click()
+  await bench.drag({ x: 900, y: 900 }, { x: 1100, y: 1000 })
+  await expect(page.locator('.paint.piece')).toHaveCount(1)
+  await page.keyboard.press('Control+z')
+  await expect(page.locator('.paint.piece')).toHaveCount(0)
+  await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Wipe it off' }).click()
+  await expect(strokes).toHaveCount(0)
   await findOutline(page)
   await expect.poll(() => bench.millimetres('height')).toBeCloseTo(whole, 1)
 

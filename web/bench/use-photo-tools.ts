@@ -138,7 +138,8 @@ export function usePhotoTools(stage: () => Stage) {
     release(at, event, click) {
       const held = grip.value
       grip.value = null
-      if (event.type === 'pointercancel') {
+      if (held?.what === 'paint') guides.end(event.type !== 'pointercancel')
+      else if (event.type === 'pointercancel') {
         piece.preview = null
         profile.frame.value = null
         if (held?.what === 'mark') calibration.cancel()

@@ -1,7 +1,6 @@
 import { defineStore } from 'pinia'
 import { reactive, ref, shallowRef } from 'vue'
 import type { PicturePoint } from '../../core/conventions'
-import type { OutlineGuides } from '../../core/outline/guides'
 import type { SegmentKind } from '../../core/profile/profile'
 
 /** Tools that take clicks on the photo. */
@@ -61,8 +60,6 @@ export interface View {
   solidAxisX: number
 }
 
-export const NO_GUIDES: OutlineGuides = { piece: [], backdrop: [], marks: [] }
-
 /** State of the bench that isn't part of the piece. */
 export const useBench = defineStore('bench', () => {
   const view = reactive<View>({ pxPerMm: 1, groundY: 500, photoAxisX: 200, solidAxisX: 200 })
@@ -110,8 +107,6 @@ export const useBench = defineStore('bench', () => {
   const dividers = shallowRef<{ a: PicturePoint; b: PicturePoint } | null>(null)
   /** The known size whose row is open. */
   const chosenSize = ref<string | null>(null)
-  /** What the user painted and marked to help the search of the outline. */
-  const guides = shallowRef<OutlineGuides>(NO_GUIDES)
   /** Stretch of the outline that is pointed out, heights in mm. */
   const stretch = shallowRef<{ from: number; to: number } | null>(null)
   const sheetOpen = ref(false)
@@ -142,7 +137,6 @@ export const useBench = defineStore('bench', () => {
     solidSheet.value = 'body'
     dividers.value = null
     chosenSize.value = null
-    guides.value = NO_GUIDES
     stretch.value = null
     Object.assign(judging, PLAIN_JUDGING)
   }
@@ -167,7 +161,6 @@ export const useBench = defineStore('bench', () => {
     judging,
     dividers,
     chosenSize,
-    guides,
     stretch,
     sheetOpen,
     select,

@@ -9,7 +9,7 @@ import type { AxisLine } from '../../../core/outline/axis-line'
 import { storedSide } from '../../../core/piece/outline'
 import type { PhotoSearch } from '../../../core/camera/search-photo'
 import { useView } from '../../composables/use-view'
-import { NO_GUIDES, useBench } from '../../stores/bench'
+import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { photoClient, pixelsOf } from '../../workers/photo-client'
 import { readAhead } from '../../workers/read-ahead'
@@ -62,7 +62,6 @@ export const useSearch = defineStore('search', () => {
     problem.value = ''
     const { id } = piece
     try {
-      const { guides } = useBench()
       const request = {
         ...pixelsOf(photo),
         up: piece.derived.calibration.known.axis
@@ -71,7 +70,7 @@ export const useSearch = defineStore('search', () => {
         lens: lensOf(calibration, photo),
         eye: eye(),
         axis: keepAxis ? handsAxis(calibration) : null,
-        guides: guides === NO_GUIDES ? null : guides,
+        guides: piece.document.guides ?? null,
       }
       const result = await photoClient.call((worker) =>
         worker.search(

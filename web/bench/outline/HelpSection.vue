@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Button as AButton } from 'ant-design-vue'
 import { computed } from 'vue'
-import { NO_GUIDES, useBench, type Tool } from '../../stores/bench'
+import { useBench, type Tool } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 
 /** What a hand can do where the search needs help: paint, mark, crop, or draw the edge itself. */
@@ -12,9 +12,7 @@ const piece = usePiece()
 
 const take = (tool: Tool) => (bench.tool = bench.tool === tool ? 'none' : tool)
 const type = (tool: Tool) => (bench.tool === tool ? 'primary' : 'default')
-const painted = computed(
-  () => bench.guides.piece.length + bench.guides.backdrop.length + bench.guides.marks.length,
-)
+const guided = computed(() => Object.values(piece.document.guides ?? {}).some((list) => list.length > 0))
 const strokes = computed(() => piece.document.outline?.strokes ?? [])
 </script>
 
@@ -40,7 +38,9 @@ const strokes = computed(() => piece.document.outline?.strokes ?? [])
     >
     <AButton size="small" :type="type('mark')" @click="take('mark')">Mark edge</AButton>
     <AButton size="small" :type="type('crop')" @click="take('crop')">Set a box</AButton>
-    <AButton v-if="painted" size="small" @click="bench.guides = NO_GUIDES">Wipe it off</AButton>
+    <AButton v-if="guided" size="small" @click="piece.dispatch({ type: 'set-guides', guides: null })"
+      >Wipe it off</AButton
+    >
   </div>
 </template>
 

@@ -1,33 +1,50 @@
-import type { BrushStroke } from '../../../core/outline/guides'
+import { shallowRef } from 'vue'
+import { NO_GUIDES, type BrushStroke, type OutlineGuides } from '../../../core/outline/guides'
 import { useView, type ScreenPoint } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
+import { usePiece } from '../../stores/piece'
 
 /** Half the brush's width on the screen, px. */
 export const BRUSH_PX = 9
+/** A stroke's points lie at least this share of the brush apart: nearer ones paint the same. */
+const APART = 0.3
 
 /** Painting what is piece and what is not, and marking places of the outline, to help the search. */
 export function useGuides() {
   const bench = useBench()
+  const piece = usePiece()
   const view = useView()
+  /** With the stroke that is being painted; null when none is. */
+  const shown = shallowRef<OutlineGuides | null>(null)
   const painting = () => bench.tool === 'paint-piece' || bench.tool === 'paint-backdrop'
-  const kind = () => (bench.tool === 'paint-piece' ? 'piece' : 'backdrop') as 'piece' | 'backdrop'
+  const kept = () => piece.document.guides ?? NO_GUIDES
+
+  function show(stroke: BrushStroke): void {
+    const kind = bench.tool === 'paint-piece' ? 'piece' : 'backdrop'
+    shown.value = { ...kept(), [kind]: [...kept()[kind], stroke] }
+    under = stroke
+  }
+  let under: BrushStroke | null = null
 
   function begin(at: ScreenPoint): void {
-    const stroke: BrushStroke = {
-      points: [view.screenToPicture(at)],
-      radius: BRUSH_PX / view.magnification.value,
-    }
-    bench.guides = { ...bench.guides, [kind()]: [...bench.guides[kind()], stroke] }
+    show({ points: [view.screenToPicture(at)], radius: BRUSH_PX / view.magnification.value })
   }
   function paint(at: ScreenPoint): void {
-    const strokes = bench.guides[kind()]
-    const stroke = strokes[strokes.length - 1]
-    if (!stroke) return
-    const longer = { ...stroke, points: [...stroke.points, view.screenToPicture(at)] }
-    bench.guides = { ...bench.guides, [kind()]: [...strokes.slice(0, -1), longer] }
+    if (!under) return
+    const p = view.screenToPicture(at)
+    const last = under.points[under.points.length - 1]!
+    if (Math.hypot(p.x - last.x, p.y - last.y) < APART * under.radius) return
+    show({ ...under, points: [...under.points, p] })
+  }
+  /** Lets the stroke go; without `keep` it is dropped. */
+  function end(keep: boolean): void {
+    if (keep && shown.value) piece.dispatch({ type: 'set-guides', guides: shown.value })
+    shown.value = null
+    under = null
   }
   function mark(at: ScreenPoint): void {
-    bench.guides = { ...bench.guides, marks: [...bench.guides.marks, view.screenToPicture(at)] }
+    const marks = [...kept().marks, view.screenToPicture(at)]
+    piece.dispatch({ type: 'set-guides', guides: { ...kept(), marks } })
   }
-  return { painting, begin, paint, mark }
+  return { painting, shown, begin, paint, end, mark }
 }

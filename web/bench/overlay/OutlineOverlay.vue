@@ -2,11 +2,12 @@
 import { computed } from 'vue'
 import { radiusAtHeight } from '../../../core/calibrate/camera-effect'
 import { toPlane } from '../../../core/camera/view'
-import type { BrushStroke } from '../../../core/outline/guides'
+import { NO_GUIDES, type BrushStroke } from '../../../core/outline/guides'
 import { sidesOf } from '../../../core/piece/outline'
 import type { OutlineSide } from '../../../core/outline/refine'
 import { useView } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
+import { usePiece } from '../../stores/piece'
 import { useOutlineRead } from '../outline/use-outline-read'
 import type { PhotoTools } from '../use-photo-tools'
 import TwoTone from './TwoTone.vue'
@@ -14,6 +15,7 @@ import TwoTone from './TwoTone.vue'
 /** Both edges over the photo: solid where they were found, dotted where they are a guess or overruled. */
 const props = defineProps<{ tools: PhotoTools }>()
 const bench = useBench()
+const piece = usePiece()
 const view = useView()
 
 const toScreen = (x: number, y: number) => view.pictureToScreen({ x, y })
@@ -74,6 +76,7 @@ const pen = computed(() => ({
   live: path(props.tools.edgePen.live.value),
   start: props.tools.edgePen.last.value,
 }))
+const guides = computed(() => props.tools.guides.shown.value ?? piece.document.guides ?? NO_GUIDES)
 const strokes = computed(() => {
   const scale = view.magnification.value
   const shown = (list: readonly BrushStroke[]) =>
@@ -81,7 +84,7 @@ const strokes = computed(() => {
       d: path(stroke.points.flatMap((p) => [p.x, p.y])) + (stroke.points.length === 1 ? 'h0.1' : ''),
       width: 2 * stroke.radius * scale,
     }))
-  return { piece: shown(bench.guides.piece), backdrop: shown(bench.guides.backdrop) }
+  return { piece: shown(guides.value.piece), backdrop: shown(guides.value.backdrop) }
 })
 </script>
 
@@ -123,7 +126,7 @@ const strokes = computed(() => {
       />
     </g>
     <path
-      v-for="(m, i) in bench.guides.marks"
+      v-for="(m, i) in guides.marks"
       :key="`m${i}`"
       class="mark"
       :d="`M${toScreen(m.x, m.y).sx - 6} ${toScreen(m.x, m.y).sy}h12m-6 -6v12`"
