@@ -27,6 +27,8 @@ const LEAST_SD_PX = 0.12
 /** Rounding as a share of the radius, as the fit starts: an edge, a bead, a dome. */
 const STARTS = [0.03, 0.3, 0.95]
 const DOME_SHARE = 0.6
+/** Steps that count as none, in camera distances. */
+const STEP = 1e-7
 
 /**
  * Fits the rounded edge at one end of a half-outline seen by a level camera (near view).
@@ -145,7 +147,7 @@ function fitRegion(
     }
     const slopesOf = (x: readonly number[], out: Float64Array) => {
       const ring = ringOf(x)
-      const [signR, signRounding] = [x[0]! < 0 ? -1 : 1, x[2]! < 0 ? -1 : 1]
+      const [signR, signRounding] = [x[0]! < 0 ? -1 : 1, Math.max(-1, Math.min(1, x[2]! / STEP))]
       const crowded = ring.r + ring.rounding > roomAt(inwards * (ring.z - crossing))
       for (let k = 0; k < m; k++) {
         grazingMiss(rays[used[k]!]!, ring, end, one)
@@ -162,7 +164,7 @@ function fitRegion(
     return { count: m + 3, residualsOf, slopesOf }
   }
   const follow = (start: readonly number[], { count, residualsOf, slopesOf }: ReturnType<typeof misfit>) =>
-    leastSquares(start, count, residualsOf, { steps: [1e-6, 1e-7, 1e-7], slopesOf, huber: 3, rounds })
+    leastSquares(start, count, residualsOf, { steps: [1e-6, STEP, STEP], slopesOf, huber: 3, rounds })
   const rough = misfit(Math.max(1, Math.floor(n / ROUGH_POINTS)))
   const scratch = new Float64Array(rough.count)
   let found: LeastSquaresFit | null = null
@@ -240,8 +242,12 @@ const PITCHES = [
   ...Array.from({ length: 17 }, (_, i) => -12 + 1.5 * i),
   ...Array.from({ length: 8 }, (_, i) => 15 + 3 * i),
 ].map((degrees) => (degrees * Math.PI) / 180)
-/** The best few are bettered by halving steps. */
-const FOLLOWED = 2
+/**
+ * The best few are bettered by halving steps: the lowest valleys, and the lowest of all, since the valley of a sharp ring is
+ * narrower than the steps.
+ */
+const FOLLOWED_VALLEYS = 2
+const FOLLOWED = 3
 const HALVINGS = 4
 /** A chamfer doesn't belong to the ring that it leads to. */
 const SCAN_TURN = TURNS[2]!
@@ -288,8 +294,10 @@ export function roughPitch(half: HalfOutline): number {
   const valleys = tried.filter(
     ({ cost }, i) => cost <= (tried[i - 1]?.cost ?? Infinity) && cost <= (tried[i + 1]?.cost ?? Infinity),
   )
-  valleys.sort((p, q) => p.cost - q.cost)
-  const ended = valleys.slice(0, FOLLOWED).map((start) => {
+  const lowest = (list: typeof tried, count: number) =>
+    [...list].sort((p, q) => p.cost - q.cost).slice(0, count)
+  const starts = new Set([...lowest(valleys, FOLLOWED_VALLEYS), ...lowest(tried, FOLLOWED)])
+  const ended = [...starts].map((start) => {
     let best = start
     let step = Math.abs(start.pitch) < 0.22 ? 0.0131 : 0.0262
     for (let k = 0; k < HALVINGS; k++, step /= 2)

@@ -18,16 +18,20 @@ export function bestAxis(
   const guide = evidence.unshadowed ?? evidence.plane
   const axes = symmetryAxes(sharp, guide, up)
   axes.push(...edgeMiddleAxes(sharp, up).filter((a) => !axes.some((b) => sameLine(a, b))))
-  const judged = axes.map((axis, i) => {
+  let best = { axis: axes[0]!, worth: 0 }
+  axes.forEach((axis, i) => {
     onProgress?.(0.25 + (0.2 * i) / axes.length)
-    return judgeAxis(sharp, evidence.kind, guide, axis)
+    const judged = judgeAxis(sharp, evidence.kind, guide, axis, HOPELESS * best.worth)
+    if (judged.worth > best.worth) best = judged
   })
-  return judged.reduce((p, q) => (q.worth > p.worth ? q : p)).axis
+  return best.axis
 }
 
 /** A line through fewer middles isn't known. */
 const LEAST_MIDDLES = 12
 const AXIS_ROUNDS = 4
+/** An axis that is worth less than this share of the best after its first round isn't bettered. */
+const HOPELESS = 0.4
 /** Middles of rows that lie farther off the line through them, px, don't speak for it. */
 const AGREE_PX = 0.8
 /** The search of an axis ends when a round moves it by less than this, px at the ends of the piece. */
@@ -42,6 +46,7 @@ function judgeAxis(
   kind: Evidence['kind'],
   evidence: Plane,
   start: AxisLine,
+  hopeless: number,
 ): { axis: AxisLine; worth: number } {
   let best = { axis: start, worth: 0 }
   let axis = start
@@ -62,6 +67,7 @@ function judgeAxis(
     const moved = turn(up, Math.atan(line.a))
     axis = { at: { x: at.x - line.c * up.y, y: at.y + line.c * up.x }, up: moved }
     if (worth > best.worth) best = { axis, worth }
+    if (worth < hopeless) break
     if (Math.abs(line.c) + Math.abs(line.a) * silhouette.half.length < SETTLED_PX) break
   }
   return best

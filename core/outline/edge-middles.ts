@@ -41,10 +41,11 @@ export function edgeMiddleAxes(sharp: Sharpness, up: PicturePoint, most = 3): Ax
         line[k] = Math.min(1, line[k]! + weight * (1 - Math.abs(k - middle) / 3))
     }
   }
+  const bundles = bundled(votes, rows, 2 * columns)
   const leans: number[] = []
   for (let lean = -MOST_LEAN; lean <= MOST_LEAN; lean += LEAN_STEP) leans.push(Math.tan(lean))
   const found: { score: number; middle: number; slope: number }[] = []
-  const scores = leans.map((slope) => scoresOf(votes, rows, columns, slope))
+  const scores = leans.map((slope) => scoresOf(bundles, rows, columns, slope))
   for (let n = 0; n < most; n++) {
     let best = { score: 0, middle: 0, slope: 0 }
     scores.forEach((line, i) => {
@@ -100,15 +101,27 @@ function pairsOf(columns: number, edge: (column: number) => number): [number, nu
   return out
 }
 
-/** Votes along all lines of one slope, by their place (half px) at mid height. */
-function scoresOf(votes: Float32Array, rows: number, columns: number, slope: number): Float32Array {
-  const out = new Float32Array(2 * columns)
+/** So many rows vote as one: no line leans so far that it moves by a place between them. */
+const BUNDLE = 3
+
+/** The votes of each bundle of rows. */
+function bundled(votes: Float32Array, rows: number, places: number): Float32Array {
+  const out = new Float32Array(Math.ceil(rows / BUNDLE) * places)
   for (let row = 0; row < rows; row++) {
+    const to = Math.floor(row / BUNDLE) * places
+    for (let k = 0; k < places; k++) out[to + k]! += votes[row * places + k]!
+  }
+  return out
+}
+
+/** Votes along all lines of one slope, by their place (half px) at mid height. */
+function scoresOf(bundles: Float32Array, rows: number, columns: number, slope: number): Float32Array {
+  const out = new Float32Array(2 * columns)
+  for (let base = 0, row = (BUNDLE - 1) / 2; base < bundles.length; base += 2 * columns, row += BUNDLE) {
     const shift = Math.round(2 * slope * (row - rows / 2))
     const from = Math.max(0, -shift)
     const to = Math.min(2 * columns, 2 * columns - shift)
-    const base = row * 2 * columns + shift
-    for (let k = from; k < to; k++) out[k]! += votes[base + k]!
+    for (let k = from; k < to; k++) out[k]! += bundles[base + shift + k]!
   }
   return out
 }
