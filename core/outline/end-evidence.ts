@@ -30,9 +30,8 @@ export interface EndOptions {
 /** Places across that vote, on each side, from the axis to this many half-widths. */
 const COLUMNS = 84
 const COLUMNS_REACH = 1.35
-/** Places lie so far apart, px; farther across wide ends, whose arcs need no finer ones, and where no thin wall shows two edges. */
+/** Places lie so far apart, px; farther across wide ends, whose arcs need no finer ones. */
 const STEP = 0.5
-const OPAQUE_STEP = 0.8
 const WIDEST_STEP = 1
 const HALF_WIDTH_PER_STEP = 700
 /** One glaring edge isn't worth more than this, and each must be worth so much more than grain. */
@@ -46,7 +45,7 @@ const BOTH = 0.3
 export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
   const { axis, down, blur, end, wide, reach, clear } = options
   const sign = down ? -1 : 1
-  const step = Math.min(WIDEST_STEP, Math.max(clear ? STEP : OPAQUE_STEP, wide / HALF_WIDTH_PER_STEP))
+  const step = Math.min(WIDEST_STEP, Math.max(STEP, wide / HALF_WIDTH_PER_STEP))
   const uOf = (column: number) => ((column + 0.5) / COLUMNS) * COLUMNS_REACH * wide
   const normals = Float64Array.from({ length: 2 * COLUMNS }, (_, i) => sign * (i % 2 ? axis.up.y : axis.up.x))
   const bands = [-1, 1].map((side) => {
