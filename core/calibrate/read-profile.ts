@@ -10,6 +10,7 @@ import {
 import type { End } from '../camera/rounded-ring'
 import type { NearView, View } from '../camera/view'
 import type { OutlineSide } from '../outline/refine'
+import { levelEnd } from './level-end'
 
 /** A half-profile read off an outline, from the axis at the foot out and up to the axis at the top. */
 export interface ReadProfile {
@@ -27,7 +28,7 @@ export interface ReadProfile {
 }
 
 export interface ReadOptions {
-  /** Of a distant view: heights of foot and top where they are known otherwise, mm. Default: the ground, or where the outline closes above it. */
+  /** Of a distant view: heights of foot and top where they are known otherwise, mm. Default: the ground, or where the outline closes above it; the ring that closes it, or where it crosses the axis. */
   foot?: number
   top?: number
   /** Which side to believe between two heights, mm. */
@@ -236,16 +237,29 @@ function closing(end: FittedEnd | null, which: End, level: number, last: Row): [
   return which === 'foot' ? arc : arc.reverse()
 }
 
+/** Of the height: nearer to each other two levels are one. */
+const LEVEL_SHARE = 1e-9
+
+/** Level of the ring that closes the outline at the top, mm; null where none does. */
+function topLevel({ points, sd, pxPerUnit }: HalfOutline): number | null {
+  const seen: number[] = []
+  for (let i = sd.length - 1; i >= 0; i--)
+    if (Number.isFinite(sd[i]!)) seen.push(points[2 * i]! * pxPerUnit, points[2 * i + 1]! * pxPerUnit)
+  const level = seen.length > 0 ? levelEnd(Float64Array.from(seen)) : null
+  return level === null ? null : level / pxPerUnit
+}
+
 function byScale(half: HalfOutline, edgeSd: Float64Array, options: ReadOptions): ReadProfile {
   const n = half.points.length / 2
   // The near edge of a foot seen from above hangs below the ground; the foot itself stands on it.
-  const { foot = Math.max(0, half.points[1]!), top = half.points[2 * n - 1]! } = options
+  const { foot = Math.max(0, half.points[1]!), top = topLevel(half) ?? half.points[2 * n - 1]! } = options
   const { read, push } = profileOf(foot, top, half, { foot: null, top: null })
   push(0, foot)
   let lastR: number | null = null
   for (let i = 0; i < n; i++) {
     const [r, z] = [half.points[2 * i]!, half.points[2 * i + 1]!]
-    if (z < foot || z > top) continue
+    // Points of the end's own level belong to it, whatever rounding says.
+    if (z < foot || z > top + LEVEL_SHARE * (top - foot)) continue
     if (lastR === null) push(r, foot)
     lastR = r
     push(r, z, edgeSd[i]! / half.pxPerUnit, half.states[i]!, half.reasons[i] ?? null)

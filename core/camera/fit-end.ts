@@ -7,6 +7,8 @@ import type { Vec } from './view'
 export interface FittedEnd extends RoundedRing {
   /** Robust spread of the outline about it, px. */
   spreadPx: number
+  /** The same by the points that lie far off: a part of the outline that doesn't belong to the edge tells itself by them. */
+  farPx: number
   /** Points of the half-outline that it was fitted to, at most so many as are worth while. */
   indices: number[]
   /** True when the rounding is most of it: a dome has no ring that would tell the camera's tilt. */
@@ -46,12 +48,15 @@ export function fitEnd(half: HalfOutline, end: End): FittedEnd | null {
     const fit = fitRegion(half, indices, end)
     if (!fit || !isPossible(fit, closing, end)) continue
     fits.push(fit)
-    if (fits.length === 1 && fit.spreadPx <= GOOD_PX) return fit
+    if (fits.length === 1 && Math.max(fit.spreadPx, fit.farPx) <= GOOD_PX) return fit
   }
   if (fits.length === 0) return flatEnd(closing, end)
-  const least = Math.min(...fits.map((f) => f.spreadPx))
   // Of those that are about as good the one that reaches farthest knows most of the edge.
-  return fits.find((f) => f.spreadPx <= Math.max(GOOD_PX, ABOUT_AS_GOOD * least)) ?? null
+  const limit = (of: (fit: FittedEnd) => number) =>
+    Math.max(GOOD_PX, ABOUT_AS_GOOD * Math.min(...fits.map(of)))
+  const [spread, far] = [limit((f) => f.spreadPx), limit((f) => f.farPx)]
+  const worst = (f: FittedEnd) => Math.max(f.spreadPx / spread, f.farPx / far)
+  return fits.find((f) => worst(f) <= 1) ?? fits.reduce((p, q) => (worst(q) < worst(p) ? q : p))
 }
 
 /** Where the outline crosses the axis, how wide it closes there, and its closing points. */
@@ -80,7 +85,15 @@ function isPossible(fit: FittedEnd, { crossing, wide }: Closing, end: End): bool
 /** The end as a sharp ring as wide as the outline closes, through its crossing, where the closing part itself fits none. */
 function flatEnd({ crossing, wide, indices }: Closing, end: End): FittedEnd {
   const r = wide / Math.hypot(1, wide)
-  return { r, z: ringLevel(r, crossing, end), rounding: 0, spreadPx: Infinity, indices, dome: false }
+  return {
+    r,
+    z: ringLevel(r, crossing, end),
+    rounding: 0,
+    spreadPx: Infinity,
+    farPx: Infinity,
+    indices,
+    dome: false,
+  }
 }
 
 /** Height of a sharp ring whose near or far edge, whichever closes the outline, crosses the axis there. */
@@ -190,6 +203,7 @@ function fitRegion(
     ...ring,
     capped,
     spreadPx: 1.4826 * sizes[n >> 1]!,
+    farPx: sizes[Math.floor(0.9 * n)]! / 1.645,
     indices,
     dome: ring.rounding > DOME_SHARE * (ring.r + ring.rounding),
   }

@@ -204,7 +204,6 @@ const USUAL_ROUNDING = 0.06
 interface Misfit {
   count: number
   residualsOf: (x: readonly number[], out: Float64Array) => void
-  slopesOf: (x: readonly number[], jacobian: Float64Array) => void
 }
 
 function misfit(
@@ -244,70 +243,12 @@ function misfit(
     out[at++] =
       distance && mm ? (Math.log(mm) - Math.log(distance.value)) / (distance.sd / distance.value) : 0
   }
-  const count = total + 3 + 2 * rings.length
-  const [plus, minus] = [new Float64Array(count), new Float64Array(count)]
-  /** By difference quotients for the camera, which all residuals hang on; a ring's parameters move its own points only. */
-  const slopesOf = (x: readonly number[], jacobian: Float64Array) => {
-    const n = x.length
-    jacobian.fill(0)
-    for (const j of [0, 1]) {
-      const moved = (by: number) => x.map((v, i) => (i === j ? v + by : v))
-      residualsOf(moved(EYE_STEP), plus)
-      residualsOf(moved(-EYE_STEP), minus)
-      for (let i = 0; i < count; i++) jacobian[i * n + j] = (plus[i]! - minus[i]!) / (2 * EYE_STEP)
-    }
-    const eye = eyeAt(x[0]!, Math.exp(x[1]!))
-    let at = 0
-    rings.forEach((ring, k) => {
-      const slopes = ringSlopes(eye, ring, x.slice(2 + 3 * k, 5 + 3 * k))
-      for (const p of ring.points) jacobian.set(slopes(p), at++ * n + 2 + 3 * k)
-    })
-    rings.forEach(({ rounded }, k) => {
-      const wide = asideOf(eye, widest[k]!)
-      const perR = 1 / ((rounded ? 1 : ARC_REACH) * ARC_REACH_SD * wide)
-      const grows = signOf(x[4 + 3 * k]!)
-      jacobian.set([perR, 0, rounded ? grows * perR : 0], at++ * n + 2 + 3 * k)
-      jacobian.set([0, 0, 1 / (USUAL_ROUNDING * wide)], at++ * n + 2 + 3 * k)
-    })
-  }
-  return { count, residualsOf, slopesOf }
+  return { count: total + 3 + 2 * rings.length, residualsOf }
 }
 
-/** Steps of the difference quotients: of pitch and log f, and of lengths in camera distances. */
-const EYE_STEP = 1e-6
-const RING_STEP = 1e-7
-
-/** How a point's residual changes with its ring's r, z and rounding. */
-function ringSlopes(
-  eye: Eye,
-  { rounded, place, sdPx }: SeenRing,
-  ring: readonly number[],
-): (p: PicturePoint) => ArrayLike<number> {
-  const [r, z, rounding] = ring as [number, number, number]
-  if (!rounded)
-    return (p) => {
-      const at = (dr: number, dz: number) => ringDistance(eye, p, r + dr, z + dz)
-      const per = 1 / (2 * RING_STEP * sdPx)
-      return [(at(RING_STEP, 0) - at(-RING_STEP, 0)) * per, (at(0, RING_STEP) - at(0, -RING_STEP)) * per, 0]
-    }
-  const edge = { r: Math.abs(r), z, rounding: Math.abs(rounding) }
-  const scale = eye.f / sdPx
-  const signs = [r < 0 ? -scale : scale, scale, scale * signOf(rounding)]
-  const slopes = [0, 0, 0]
-  return (p) => {
-    grazingMiss(rayOf(eye, p), edge, place === 'foot' ? 'foot' : 'top', slopes)
-    return slopes.map((v, i) => v * signs[i]!)
-  }
-}
-
-/** The slope of a rounding's size as a difference quotient has it: none where there is no rounding. */
-function signOf(rounding: number): number {
-  return Math.max(-1, Math.min(1, rounding / RING_STEP))
-}
-
-function followed(x: readonly number[], { count, residualsOf, slopesOf }: Misfit): LeastSquaresFit {
-  const steps = x.map((_, i) => (i < 2 ? EYE_STEP : RING_STEP))
-  return leastSquares(x, count, residualsOf, { steps, slopesOf, huber: 3, rounds: 40 })
+function followed(x: readonly number[], { count, residualsOf }: Misfit): LeastSquaresFit {
+  const steps = x.map((_, i) => (i < 2 ? 1e-6 : 1e-7))
+  return leastSquares(x, count, residualsOf, { steps, huber: 3, rounds: 40 })
 }
 
 /** Points of one ring that its starts are followed with. */

@@ -94,6 +94,27 @@ describe('outline of a piece', () => {
     expect(found.outline).not.toBeNull()
   })
 
+  it('ends level where its rim bulges as rings do seen from above, so that the piece can be hollowed', () => {
+    // The rim as an ellipse 12 px high over the neck's end, whose middle lies at y = 100.
+    const bulging = (found: ReturnType<typeof side>) => ({
+      ...found,
+      points: found.points.map((v, i, all) =>
+        i % 2 && v === 100 ? 100 - 6 * Math.sqrt(1 - ((all[i - 1]! - 500) / 50) ** 2) : v,
+      ),
+    })
+    const rimmed = applyCommand(calibrated, take(bulging(side(-1)), bulging(side(1))))
+    const [edge, axis] = [rimmed.profile.nodes.at(-2)!, rimmed.profile.nodes.at(-1)!]
+    expect(axis.r).toBe(0)
+    expect(edge.r).toBeCloseTo(10, 0)
+    expect(Math.abs(edge.z - axis.z)).toBeLessThan(0.01)
+    // The ring's middle lies 160 mm up; half a px is lost where its corner was smoothed.
+    expect(Math.abs(axis.z - 160)).toBeLessThan(0.1)
+    const hollow = applyCommand(rimmed, { type: 'set-wall', wall: { mm: 2, levels: [], floorMm: 2, way: 'inwards', lip: 'flat', bore: false } }) // prettier-ignore
+    const { solid, wallNotes } = derive(hollow)
+    expect(wallNotes).toEqual([])
+    expect(solid?.hollow).toBeTruthy()
+  })
+
   it('deleted nodes don’t come back with the next change of scale', () => {
     const gone = applyCommand(taken, { type: 'delete-nodes', ids: [taken.profile.nodes[2]!.id] })
     const scaled = applyCommand(gone, { type: 'set-known-size', size: size(161) })
