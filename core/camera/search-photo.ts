@@ -64,6 +64,8 @@ export interface FoundRing {
 const RING_POINTS = 120
 /** No ring's edge is better known than this, px: light and rounding at the edge, not noise, set the limit. */
 const LEAST_RING_SD = 0.3
+/** Neighbouring points of an edge that wanders (a foot in its shadow) err alike, so that many say hardly more than few. */
+const LUMPY = 3
 
 /**
  * Finds plumb line, foot, top and the rings that close the outline, in one photo. With a known lens the axis is found
@@ -265,7 +267,7 @@ function endsByCamera(
     rings.push({
       place,
       points,
-      sdPx: Math.max(LEAST_RING_SD, 1.5 * fitted.spreadPx),
+      sdPx: Math.max(LEAST_RING_SD, LUMPY * fitted.spreadPx),
       rounded: true,
       foundAt: pitch,
     })
