@@ -49,6 +49,8 @@ export interface AutoProfile {
 const LEAST_ARC_PX = 5
 /** Solve, place foot and top anew through the solved camera, solve again. */
 const ROUNDS = 3
+/** … which ends before when they move by less than this, px. */
+const SETTLED_PX = 0.01
 /** Rows that tell foot, top and largest ⌀ well enough for the next round. */
 const ROUGH_ROWS = 100
 
@@ -77,30 +79,34 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   })
   const near = wantsNear(facts, f, found, warnings)
   let marks = { foot: found.foot, top: found.top }
+  const heightOf = (read: ReadProfile) =>
+    facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
   let heightMm = facts.heightMm
   let solved!: SolvedCalibration
-  let read!: ReadProfile
+  const readBy = ({ view }: SolvedCalibration, rows?: number) =>
+    readProfile(
+      view,
+      found.outline,
+      view.kind === 'distant' ? { foot: 0, top: toPlane(view, marks.top).z } : { rows },
+    )
   for (let round = 0; round < ROUNDS; round++) {
     solved = solveCalibration(
       calibrationOf(base, found, marks, heightMm, near ? facts.distanceMm : null, near),
       photo,
     )
     const { view: through } = solved
-    read = readProfile(
-      through,
-      found.outline,
-      through.kind === 'distant'
-        ? { foot: 0, top: toPlane(through, marks.top).z }
-        : { rows: round < ROUNDS - 1 ? ROUGH_ROWS : undefined },
-    )
-    heightMm = facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
-    if (through.kind !== 'near') {
-      if (facts.heightMm !== null || round > 0) break
-      continue
-    }
-    marks = { foot: project(through, [0, 0, read.foot]), top: project(through, [0, 0, read.top]) }
+    if (through.kind === 'distant' && (facts.heightMm !== null || round > 0)) break
+    const rough = readBy(solved, ROUGH_ROWS)
+    heightMm = heightOf(rough)
+    if (through.kind === 'distant') continue
+    const next = { foot: project(through, [0, 0, rough.foot]), top: project(through, [0, 0, rough.top]) }
+    const moved = Math.max(apart(next.foot, marks.foot), apart(next.top, marks.top))
+    marks = next
+    if (moved < SETTLED_PX) break
   }
-  const scale = heightMm! / (read.top - read.foot)
+  const read = readBy(solved)
+  heightMm = heightOf(read)
+  const scale = heightMm / (read.top - read.foot)
   if (found.others)
     warnings.push(
       'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
@@ -127,6 +133,7 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   }
 }
 
+const apart = (p: PicturePoint, q: PicturePoint) => Math.hypot(p.x - q.x, p.y - q.y)
 const widest = (read: ReadProfile) => 2 * Math.max(...read.points.map((p) => p[0]))
 
 function wantsNear(
