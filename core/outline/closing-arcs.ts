@@ -39,6 +39,8 @@ const LEAST_HALF_PX = 12
 const OUTWARDS = 0.16
 const INWARDS = 0.12
 const LEAST_WINDOW_PX = 14
+/** Evidence reaches so far, of the half-width, that most of it is none: what is usual there is told by it. */
+const LEAST_REACH = 0.3
 /** Nothing is seen nearer to the picture's border, px. */
 const BORDER_PX = 3
 /** Cameras look down by no more than 35° at what is called a side view: b / a is the sine. */
@@ -109,7 +111,10 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   const { raster, axis, down, blur, halves, end, wide, clear } = open
   const out = Math.max(LEAST_WINDOW_PX, OUTWARDS * wide)
   const into = Math.max(LEAST_WINDOW_PX, INWARDS * wide)
-  const reach = Math.max(out, into + MOST_RISE * wide)
+  const innermost = sidesEnd(open)
+  // No arc may end farther in than the sides do.
+  const inwards = Math.min(into + MOST_RISE * wide, end - innermost)
+  const reach = Math.max(out, inwards, LEAST_REACH * wide)
   const { earned, columns, columnOf, uOf } = endEvidence(raster, {
     axis,
     down,
@@ -119,7 +124,6 @@ function closingArc(open: OpenEnd): ClosingArc | null {
     reach,
     clear,
   })
-  const innermost = sidesEnd(open)
   const shapes = WIDTHS.map((share) => {
     const a = share * wide
     return { a, fall: Float64Array.from({ length: columnOf(FOLLOWED * a) }, (_, c) => fallOf(uOf(c) / a)) }
