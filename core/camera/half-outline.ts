@@ -213,13 +213,17 @@ function nearestOn(a: Float64Array, b: Float64Array, reach: number): Twins {
     const from = lost ? 0 : Math.max(0, near - 60)
     const to = lost ? b.length / 2 - 2 : Math.min(b.length / 2 - 2, near + 60)
     for (let j = from; j <= to; j++) {
-      const [x0, y0] = [b[2 * j]!, b[2 * j + 1]!]
-      const [dx, dy] = [b[2 * j + 2]! - x0, b[2 * j + 3]! - y0]
+      const x0 = b[2 * j]!
+      const y0 = b[2 * j + 1]!
+      const dx = b[2 * j + 2]! - x0
+      const dy = b[2 * j + 3]! - y0
       const l2 = dx * dx + dy * dy
       if (l2 === 0) continue
-      const [px, py] = [a[2 * i]! - x0, a[2 * i + 1]! - y0]
+      const px = a[2 * i]! - x0
+      const py = a[2 * i + 1]! - y0
       const t = Math.max(0, Math.min(1, (px * dx + py * dy) / l2))
-      const [qx, qy] = [t * dx - px, t * dy - py]
+      const qx = t * dx - px
+      const qy = t * dy - py
       const d2 = qx * qx + qy * qy
       if (d2 >= best) continue
       best = d2

@@ -116,8 +116,8 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
       })
       for (let k = 0; k < margin; k++) {
         const i = at(line, from + k)
-        deviation +=
-          Math.hypot(l[i]! - end[3 * line]!, a[i]! - end[3 * line + 1]!, b[i]! - end[3 * line + 2]!) / margin
+        const [dl, da, db] = [l[i]! - end[3 * line]!, a[i]! - end[3 * line + 1]!, b[i]! - end[3 * line + 2]!]
+        deviation += Math.sqrt(dl * dl + da * da + db * db) / margin
       }
     })
     limits[line] = 4.5 * Math.max(LEAST_SPREAD, deviation / 2)

@@ -130,6 +130,7 @@ export function fitEdge(
   let slopeOut = 0
   let variance = Infinity
   let sd = Infinity
+  const j = new Float64Array(PARAMETERS)
   for (let round = 0; round < ROUNDS; round++) {
     const ata = new Float64Array(PARAMETERS ** 2)
     const atb = new Float64Array(PARAMETERS)
@@ -143,18 +144,17 @@ export function fitEdge(
       const outside = Math.max(0, t - t0)
       const r = y0[k]! - (inner * (1 - cover) + outer * cover + slopeIn * inside + slopeOut * outside)
       const step = outer - inner
-      const j = [
-        1 - cover,
-        cover,
-        inside,
-        outside,
-        (-step * density) / blur - (inside < 0 ? slopeIn : slopeOut),
-        (-step * density * s) / blur,
-      ]
+      j[0] = 1 - cover
+      j[1] = cover
+      j[2] = inside
+      j[3] = outside
+      j[4] = (-step * density) / blur - (inside < 0 ? slopeIn : slopeOut)
+      j[5] = (-step * density * s) / blur
       sum += r * r
       for (let a = 0; a < PARAMETERS; a++) {
         atb[a]! += j[a]! * r
-        for (let b = 0; b < PARAMETERS; b++) ata[PARAMETERS * a + b]! += j[a]! * j[b]!
+        // The lower half is all that is solved with.
+        for (let b = 0; b <= a; b++) ata[PARAMETERS * a + b]! += j[a]! * j[b]!
       }
     }
     // Samples half a px apart, bilinear, aren't independent: about one in two tells something new.
