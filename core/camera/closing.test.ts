@@ -82,7 +82,46 @@ describe('ray and rounded edge', () => {
   })
 })
 
+describe('slopes of a ray’s miss', () => {
+  it('are those of difference quotients, near a tube and well off it (property)', () => {
+    const share = fc.double({ min: 0, max: 1, noNaN: true })
+    fc.assert(
+      fc.property(share, share, share, share, share, fc.constantFrom('foot', 'top'), (p, q, s, t, u, end) => {
+        const ring = { r: 0.04 + 0.2 * p, z: (q - 0.5) * 0.5, rounding: 0.002 + 0.02 * s }
+        // No ray through the ring's own level, where foot and top, near and far change places.
+        if (Math.abs(ring.z) < 0.02) return
+        const near = end === 'foot' ? ring.z < 0 : ring.z >= 0
+        const a = (t - 0.5) * 2
+        const out = (end === 'foot' ? -1 : 1) * ring.rounding * (0.8 + 0.4 * u)
+        const d: Vec = [ring.r * Math.sin(a), 1 - (near ? 1 : -1) * ring.r * Math.cos(a), ring.z + out]
+        const slopes = [0, 0, 0]
+        expect(grazingMiss(d, ring, end, slopes)).toBe(grazingMiss(d, ring, end))
+        const h = 1e-6
+        ;(['r', 'z', 'rounding'] as const).forEach((name, i) => {
+          const at = (by: number) => grazingMiss(d, { ...ring, [name]: ring[name] + by }, end)
+          expect(Math.abs((at(h) - at(-h)) / (2 * h) - slopes[i]!)).toBeLessThan(0.03)
+        })
+      }),
+    )
+  })
+})
+
 describe('ends', () => {
+  it('of a foot with a chamfer the ring alone tells the tilt, though half of the closing points lie on the chamfer', () => {
+    // A ring, then a chamfer at 45° that closes the outline too, then the wall; heights from the eye in camera distances.
+    const [r, z] = [0.04, -0.07]
+    const edge = r / Math.sqrt(1 - r * r)
+    const chamfer = Array.from({ length: 70 }, (_, i) => [
+      edge + 0.00006 * (i + 1),
+      z + 0.00006 * (i + 1),
+    ]).flat()
+    const wall = Array.from({ length: 80 }, (_, i) => [edge + 0.0042, z + 0.0043 + 0.0004 * i]).flat()
+    const fit = fitEnd(half([...ringArc(r, z, true), ...chamfer, ...wall]), 'foot')!
+    expect(Math.abs(fit.z - z) * 8000).toBeLessThan(0.3)
+    expect(fit.farPx).toBeLessThan(0.1)
+    expect(fit.dome).toBe(false)
+  })
+
   it.each([
     [0.03, -0.08],
     [0.05, -0.02],
