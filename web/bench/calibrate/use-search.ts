@@ -104,7 +104,7 @@ export const useSearch = defineStore('search', () => {
   }
 
   /** Lets the calibration follow what was found. @returns as `run` */
-  function takeCamera({ plumb, foot, top, rings }: PhotoSearch): string | null {
+  async function takeCamera({ plumb, foot, top, rings }: PhotoSearch): Promise<string | null> {
     const piece = usePiece()
     const bench = useBench()
     const { calibration } = piece.document
@@ -120,6 +120,8 @@ export const useSearch = defineStore('search', () => {
       overall,
       near: eye() !== null,
     })
+    // What was found is drawn before the field for its height is: both at once would hold the page up.
+    await new Promise((resolve) => setTimeout(resolve))
     bench.tool = 'none'
     if (overall) bench.chosenSize = overall.id
     return overall?.id ?? null
@@ -131,7 +133,7 @@ export const useSearch = defineStore('search', () => {
     if (!result) return
     const piece = usePiece()
     // Without an axis neither edge says anything of a half-profile; the search has found it as well.
-    if (!piece.derived.calibration.known.axis) takeCamera(result)
+    if (!piece.derived.calibration.known.axis) await takeCamera(result)
     const found = {
       left: storedSide(result.outline.left),
       right: storedSide(result.outline.right),
