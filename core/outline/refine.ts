@@ -6,6 +6,7 @@ import { withClosingArcs } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
 import { fitEdge, strongestEdge } from './edge-fit'
 import type { Backdrop } from './backdrop'
+import { bridgeBareRuns } from './bare-runs'
 import { mendGaps } from './mend-gaps'
 import { regionWorth } from './region-worth'
 
@@ -104,7 +105,8 @@ export function refineSides(
   const closed = plain ? withClosingArcs(raster, near, axis, { blur, step, clear }) : near
   const sides = closed.map((chain, side) => {
     const near = refineNear(raster, withoutLoops(chain), turnOf(side), blur, backdrop)
-    const out = mendGaps(raster, near, turnOf(side), blur, step)
+    const mended = mendGaps(raster, near, turnOf(side), blur, step)
+    const out = bridgeBareRuns(raster, mended, { turn: turnOf(side), blur, step, backdrop })
     onProgress?.(0.75 + 0.25 * side)
     return out
   })

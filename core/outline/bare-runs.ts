@@ -1,0 +1,168 @@
+import type { Raster } from '../picture/raster'
+import { toOklab } from '../picture/reduce'
+import { addLight } from '../picture/sample'
+import { speaksForPiece, type Backdrop } from './backdrop'
+import { normalsOf } from './chain'
+import { clearness, edgeBand } from './edge-band'
+import { fitEdge } from './edge-fit'
+import { linesAbout, smoothBetween, type Line } from './edge-lines'
+import type { OutlineSide } from './refine'
+
+/** Points that were seen between bare ones don't part a run when they are no more than this. */
+const MOST_SEEN = 4
+/** Most of a run is bare, it is no shorter than this, px, and its ends lie no farther apart than this share of the side's. */
+const BARE_SHARE = 0.5
+const LEAST_RUN_PX = 10
+const LONGEST_SHARE = 0.15
+/** Edges that turn by more than this from one end of a run to the other meet in a corner somewhere. */
+const MOST_TURN = (50 * Math.PI) / 180
+/** A way that stays so near to the bridge, px, is as good. */
+const AS_GOOD_PX = 2.5
+/** No edge is seen along a way that shows no more than this; the noise is told by so many px on either side. */
+const GRAIN = 0.7
+const LOOK_PX = 1.5
+const NOISE_PX = 12
+/** What lies between bridge and way speaks less than this for the piece where it is left out, and more where it is taken in. */
+const MOST_LEFT_OUT = 0.35
+const LEAST_TAKEN_IN = -0.2
+/** The edge is taken where a fit finds it so near to the bridge, px. */
+const MOST_FIT_PX = 1
+
+export interface BareOptions {
+  /** As `normalsOf`. */
+  turn: 1 | -1
+  blur: number
+  /** Distance of the points, px. */
+  step: number
+  backdrop: Backdrop | null
+}
+
+/**
+ * Where a shadow is as dark as the piece no edge is seen, and the way found there wanders about in the shadow. The edges on either
+ * side of such a stretch are led over into each other, where the picture shows no less of an edge there and what lies between doesn't
+ * speak against it.
+ */
+export function bridgeBareRuns(raster: Raster, side: OutlineSide, options: BareOptions): OutlineSide {
+  const { points, sd } = side
+  const n = sd.length
+  const tall = Math.hypot(points[2 * n - 2]! - points[0]!, points[2 * n - 1]! - points[1]!)
+  const outPoints: number[] = []
+  const outSd: number[] = []
+  const keep = (from: number, to: number) => {
+    for (let i = from; i < to; i++) {
+      outPoints.push(points[2 * i]!, points[2 * i + 1]!)
+      outSd.push(sd[i]!)
+    }
+  }
+  for (let i = 0; i < n;) {
+    const to = Number.isFinite(sd[i]!) ? i : endOfRun(sd, i)
+    const bridge = to > i ? bridgeOf(raster, side, i, to, LONGEST_SHARE * tall, options) : null
+    if (bridge)
+      for (const place of bridge) {
+        const [nx, ny] = [-options.turn * place.dy, options.turn * place.dx]
+        const fit = fitEdge(raster, place.x, place.y, nx, ny, options.blur)
+        const good = fit && Math.abs(fit.offset) <= MOST_FIT_PX ? fit : null
+        outPoints.push(place.x + (good?.offset ?? 0) * nx, place.y + (good?.offset ?? 0) * ny)
+        outSd.push(good?.sd ?? Infinity)
+      }
+    else keep(i, Math.max(to, i + 1))
+    i = Math.max(to, i + 1)
+  }
+  return { ...side, points: Float64Array.from(outPoints), sd: Float64Array.from(outSd) }
+}
+
+/** Index after the last bare point of the run that begins at one; the run itself when it is mostly bare. */
+function endOfRun(sd: Float64Array, from: number): number {
+  let last = from
+  let bare = 1
+  for (let i = from + 1; i < sd.length && i - last <= MOST_SEEN + 1; i++) {
+    if (Number.isFinite(sd[i]!)) continue
+    last = i
+    bare++
+  }
+  if (bare >= BARE_SHARE * (last + 1 - from)) return last + 1
+  let to = from
+  while (to < sd.length && !Number.isFinite(sd[to]!)) to++
+  return to
+}
+
+/** The bridge over a run, or null where there is none or it is no better than the way found. */
+function bridgeOf(
+  raster: Raster,
+  side: OutlineSide,
+  from: number,
+  to: number,
+  longest: number,
+  { turn, blur, step, backdrop }: BareOptions,
+): Line[] | null {
+  const lines = linesAbout(side, from, to)
+  if (!lines) return null
+  const [a, b] = lines
+  const chord = Math.hypot(b.x - a.x, b.y - a.y)
+  if (chord < LEAST_RUN_PX || chord > longest || a.dx * b.dx + a.dy * b.dy < Math.cos(MOST_TURN)) return null
+  const bridge = smoothBetween(a, b, step)
+  if (bridge.length < 3) return null
+  const way = side.points.slice(2 * from, 2 * to)
+  const apart = between(way, bridge, turn)
+  if (!apart.some(({ away }) => Math.abs(away) > AS_GOOD_PX)) return null
+  const flat = Float64Array.from(bridge.flatMap(({ x, y }) => [x, y]))
+  const shown = (chain: Float64Array) => evidenceAlong(raster, chain, turn, blur)
+  if (shown(way) > Math.max(GRAIN, shown(flat))) return null
+  return backdrop && !isAllowed(raster, apart, backdrop) ? null : bridge
+}
+
+/** Middle between each place of a way and the nearest of the bridge, and how far out of the bridge the way lies there, px. */
+function between(
+  way: Float64Array,
+  bridge: readonly Line[],
+  turn: 1 | -1,
+): { x: number; y: number; away: number }[] {
+  return Array.from({ length: way.length / 2 }, (_, i) => {
+    const [x, y] = [way[2 * i]!, way[2 * i + 1]!]
+    const near = bridge.reduce((p, q) =>
+      (q.x - x) ** 2 + (q.y - y) ** 2 < (p.x - x) ** 2 + (p.y - y) ** 2 ? q : p,
+    )
+    const away = turn * ((y - near.y) * near.dx - (x - near.x) * near.dy)
+    return { x: (x + near.x) / 2, y: (y + near.y) / 2, away }
+  })
+}
+
+/** How clear an edge lies along a chain, on average. */
+function evidenceAlong(raster: Raster, chain: Float64Array, turn: 1 | -1, blur: number): number {
+  const band = edgeBand(raster, chain, normalsOf(chain, turn, 2), { reach: NOISE_PX, blur, step: 0.5 })
+  const clear = clearness(band)
+  const middle = (band.places - 1) / 2
+  const look = Math.round(LOOK_PX / band.step)
+  let sum = 0
+  for (let i = 0; i < band.count; i++) {
+    const at = i * band.places + middle
+    sum += Math.max(...clear.subarray(at - look, at + look + 1))
+  }
+  return sum / band.count
+}
+
+/** True when what the bridge leaves out isn't clearly piece, and what it takes in isn't clearly backdrop. */
+function isAllowed(
+  raster: Raster,
+  apart: readonly { x: number; y: number; away: number }[],
+  backdrop: Backdrop,
+): boolean {
+  const mean = (list: typeof apart) =>
+    list.reduce((sum, { x, y }) => sum + speaks(raster, backdrop, x, y) / list.length, 0)
+  const out = apart.filter(({ away }) => away > AS_GOOD_PX)
+  const inside = apart.filter(({ away }) => away < -AS_GOOD_PX)
+  return (
+    (out.length === 0 || mean(out) <= MOST_LEFT_OUT) &&
+    (inside.length === 0 || mean(inside) >= LEAST_TAKEN_IN)
+  )
+}
+
+/** How much the colour about a place, over a few px, speaks for the piece. */
+function speaks(raster: Raster, backdrop: Backdrop, x: number, y: number): number {
+  const light = new Float32Array(9)
+  for (const dy of [-1, 0, 1]) addLight(raster, { x: x - 1, y: y + dy, dx: 1, dy: 0, count: 3 }, light)
+  const [red, green, blue] = [0, 3, 6].map((k) => (light[k]! + light[k + 1]! + light[k + 2]!) / 9) as [number, number, number] // prettier-ignore
+  const [l, a, b] = [new Float32Array(1), new Float32Array(1), new Float32Array(1)]
+  toOklab(red, green, blue, 0, l, a, b)
+  return speaksForPiece(backdrop, x, y, l[0]!, a[0]!, b[0]!)
+}
