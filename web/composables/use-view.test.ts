@@ -4,32 +4,20 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
 import { EMPTY_CALIBRATION, type Calibration } from '../../core/calibrate/calibration'
-import { newKnownSize } from '../../core/calibrate/known-size'
-import { newPiece, type PieceDocument } from '../../core/piece/schema'
+import type { PieceDocument } from '../../core/piece/schema'
 import { api } from '../api/client'
 import { useBench } from '../stores/bench'
 import { usePiece } from '../stores/piece'
+import { bottle, height, plumb, stored } from '../stores/test-pieces'
 import { keepPictureInPlace, useView } from './use-view'
 
 vi.mock('../api/client')
 
-const photo = { sha256: 'a'.repeat(64), fileName: 'x.jpg', mediaType: 'image/jpeg' as const, width: 1500, height: 2000, focalLength35mm: 100, quarterTurns: 0, crop: null } // prettier-ignore
-/** A bottle 160 mm tall on 1600 px, leaning a little to the right. */
-const plumb = { foot: { x: 740, y: 1800 }, top: { x: 770, y: 201 }, by: 'hand' as const }
-const size = newKnownSize({
-  id: 'h',
-  kind: 'overall',
-  a: plumb.foot,
-  b: plumb.top,
-  mm: 160,
-  source: 'caliper',
-})
 const near = { ...EMPTY_CALIBRATION.view, kind: 'near' as const, pitchDegrees: 6 }
 
 async function opened(change: Partial<Calibration> = {}, more: Partial<PieceDocument> = {}) {
-  const calibration = { ...EMPTY_CALIBRATION, plumb, ground: plumb.foot, knownSizes: [size], ...change }
-  const document: PieceDocument = { ...newPiece('Bottle', photo), calibration, ...more }
-  vi.mocked(api.getPiece).mockResolvedValue({ id: 'p', setName: null, place: null, revision: 1, updatedAt: '', document }) // prettier-ignore
+  const document = { ...bottle({ knownSizes: [height], ...change }), ...more }
+  vi.mocked(api.getPiece).mockResolvedValue(stored(document))
   const piece = usePiece()
   await piece.open('p')
   Object.assign(useBench().view, { pxPerMm: 3.5, groundY: 640, photoAxisX: 310, solidAxisX: 200 })
@@ -98,9 +86,9 @@ describe('the look at it', () => {
     expect(after.sx).toBeCloseTo(at.sx, 9)
     expect(after.sy).toBeCloseTo(at.sy, 9)
     expect(bench.view.solidAxisX).toBe(200)
-    const height = view.screenToHeight(at.sy)
+    const level = view.screenToHeight(at.sy)
     view.zoom(0.4, at, 'solid')
-    expect(view.screenToHeight(at.sy)).toBeCloseTo(height, 9)
+    expect(view.screenToHeight(at.sy)).toBeCloseTo(level, 9)
     expect(bench.view.solidAxisX).toBeCloseTo(at.sx + (200 - at.sx) * 0.4, 9)
     view.zoom(1e9, at, 'photo')
     expect(view.magnification.value).toBeCloseTo(64, 9)
@@ -142,7 +130,7 @@ describe('the look at it', () => {
     keepPictureInPlace(ref({ width: 500, height: 700 }))
     const middle = view.screenToPicture({ sx: 250, sy: 350 })
     const magnification = view.magnification.value
-    piece.dispatch({ type: 'set-known-size', size: { ...size, mm: 240 } })
+    piece.dispatch({ type: 'set-known-size', size: { ...height, mm: 240 } })
     piece.dispatch({ type: 'set-ground', ground: { x: 740, y: 1700 } })
     const now = view.pictureToScreen(middle)
     expect(now.sx).toBeCloseTo(250, 6)

@@ -1,14 +1,13 @@
 // @vitest-environment happy-dom
 import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { EMPTY_CALIBRATION } from '../../core/calibrate/calibration'
-import { newKnownSize } from '../../core/calibrate/known-size'
 import { newPart } from '../../core/piece/new-part'
 import { newPiece, type PieceDocument } from '../../core/piece/schema'
 import { api } from '../api/client'
 import type { ListedPiece } from '../api/types'
 import { useCabinet } from './cabinet'
 import { usePiece } from './piece'
+import { bottle, height, stored } from './test-pieces'
 
 vi.mock('../api/client')
 
@@ -21,7 +20,7 @@ const cone: PieceDocument = {
 beforeEach(() => {
   setActivePinia(createPinia())
   vi.resetAllMocks()
-  vi.mocked(api.getPiece).mockResolvedValue({ id: 'p', setName: null, place: null, revision: 4, updatedAt: '', document: cone }) // prettier-ignore
+  vi.mocked(api.getPiece).mockResolvedValue(stored(cone))
   vi.mocked(api.savePiece).mockImplementation(async (_, revision) => ({ revision: revision + 1, updatedAt: '' }) as never) // prettier-ignore
 })
 
@@ -98,21 +97,10 @@ describe('the piece on the bench', () => {
   })
 
   it('keeps the set-up as soon as the photo is placed and scaled', async () => {
-    const plumb = { foot: { x: 500, y: 900 }, top: { x: 500, y: 100 }, by: 'hand' as const }
-    const photo = { sha256: 'a'.repeat(64), fileName: 'x.jpg', mediaType: 'image/jpeg' as const, width: 1000, height: 1000, focalLength35mm: null, quarterTurns: 0, crop: null } // prettier-ignore
-    const document = { ...newPiece('Bottle', photo), calibration: { ...EMPTY_CALIBRATION, plumb, ground: plumb.foot } } // prettier-ignore
-    vi.mocked(api.getPiece).mockResolvedValue({ id: 'p', setName: null, place: null, revision: 1, updatedAt: '', document }) // prettier-ignore
+    vi.mocked(api.getPiece).mockResolvedValue(stored(bottle()))
     const piece = await opened()
     expect(piece.document.checkpoints).toEqual([])
-    const size = newKnownSize({
-      id: 'h',
-      kind: 'overall',
-      a: plumb.foot,
-      b: plumb.top,
-      mm: 160,
-      source: 'caliper',
-    })
-    piece.dispatch({ type: 'set-known-size', size })
+    piece.dispatch({ type: 'set-known-size', size: height })
     expect(piece.document.checkpoints).toMatchObject([{ by: 'set-up', name: 'Photo placed and scaled' }])
     // It is no step of its own.
     expect(piece.steps.done).toBe(1)
