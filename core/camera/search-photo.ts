@@ -226,7 +226,7 @@ interface Ends {
 }
 
 /** An edge that spreads more than this about its rounded ring, px, tells no tilt. */
-const MOST_RING_SPREAD_PX = 0.6
+const MOST_RING_SPREAD_PX = 1
 
 /** Beyond this nobody speaks of a side view, radians. */
 const MOST_PITCH = (35 * Math.PI) / 180
