@@ -133,10 +133,17 @@ function throughCamera(
   // Without a fit the crossing itself stands in.
   const foot = ends.foot ? endLevel(ends.foot, 'foot') : half.points[1]!
   const top = ends.top ? endLevel(ends.top, 'top') : half.points[half.points.length - 1]!
+  /** True for rays that pass over an end near the axis: what lies beyond them isn't seen. */
+  const isClosing = (from: number, z: number) => {
+    const end = z < (foot + top) / 2 ? ends.foot : ends.top
+    return !end || half.points[2 * from]! < CLOSING_SHARE * (end.r + end.rounding)
+  }
   const at = (z: number): Row => {
     const { r, from } = radiusAt(rays, z)
     const cap = Math.min(dome(ends.foot, 'foot', z), dome(ends.top, 'top', z))
-    return cap < r ? { z, r: cap, from, capped: true } : { z, r, from, capped: false }
+    // Where rays graze the rounding they know it better than the circle that was laid through it.
+    const led = cap < r && (r - cap < SAME_PX * px || isClosing(from, z))
+    return led ? { z, r: cap, from, capped: true } : { z, r, from, capped: false }
   }
   const rows = refined(at, foot + END_PX * px, top - END_PX * px, top - foot, count)
   const hidden = hiddenRows(rows, px)
@@ -214,6 +221,11 @@ function dome(end: FittedEnd | null, which: End, z: number): number {
   if (beyond < BEYOND * end.rounding || beyond > end.rounding) return Infinity
   return end.r + Math.sqrt(end.rounding ** 2 - beyond ** 2)
 }
+
+/** Rays within this share of an end's half-width from the axis pass over it. */
+const CLOSING_SHARE = 0.2
+/** Where the two differ by less than this, px, the rounding's smooth circle stands for noisy rays. */
+const SAME_PX = 1
 
 /** Beyond 45° the rounding leads. */
 const BEYOND = Math.SQRT1_2
