@@ -133,10 +133,10 @@ function throughCamera(
   // Without a fit the crossing itself stands in.
   const foot = ends.foot ? endLevel(ends.foot, 'foot') : half.points[1]!
   const top = ends.top ? endLevel(ends.top, 'top') : half.points[half.points.length - 1]!
-  /** True for rays that pass over an end near the axis: what lies beyond them isn't seen. */
+  /** True for rays that pass over an end near the axis, and where none comes: what lies beyond isn't seen. */
   const isClosing = (from: number, z: number) => {
     const end = z < (foot + top) / 2 ? ends.foot : ends.top
-    return !end || half.points[2 * from]! < CLOSING_SHARE * (end.r + end.rounding)
+    return from < 0 || !end || half.points[2 * from]! < CLOSING_SHARE * (end.r + end.rounding)
   }
   const at = (z: number): Row => {
     const { r, from } = radiusAt(rays, z)
