@@ -1,8 +1,6 @@
-import { closingArc } from '../camera/ring-arc'
+import { closingArc, EDGE_ON_PX } from '../camera/ring-arc'
 
-/** A ring that rises less than this in the picture, px, is seen edge-on: its end looks level. */
-const EDGE_ON_PX = 3
-/** An end looks level that has fallen by no more than that over this share of its width; the rest is its edge's rounding. */
+/** An end looks level that has fallen by no more than a ring seen edge-on over this share of its width; the rest is its edge's rounding. */
 const LEVEL_SHARE = 0.85
 /** Nearer to the edge than this share of the width its rounding begins. */
 const KEPT = 0.95

@@ -20,7 +20,7 @@ export interface ClosingArc {
 }
 
 /** Arcs lower than this are a straight row to the fit: the ring is seen edge-on. */
-const EDGE_ON_PX = 3
+export const EDGE_ON_PX = 3
 /** An arc that covers less of its ellipse belongs to a dome or a wide rounding, which has no ring to be measured. */
 const LEAST_COVERAGE = 0.88
 /** The first arc points needed before a fit says anything. */

@@ -3,9 +3,8 @@ import { toOklab } from '../picture/reduce'
 import { addLight } from '../picture/sample'
 import { speaksForPiece, type Backdrop } from './backdrop'
 import { normalsOf } from './chain'
-import { clearness, edgeBand } from './edge-band'
-import { fitEdge } from './edge-fit'
-import { linesAbout, smoothBetween, type Line } from './edge-lines'
+import { clearness, edgeBand, GRAIN } from './edge-band'
+import { edgeAcross, linesAbout, smoothBetween, type Line } from './edge-lines'
 import type { OutlineSide } from './refine'
 
 /** Points that were seen between bare ones don't part a run when they are no more than this. */
@@ -18,15 +17,12 @@ const LONGEST_SHARE = 0.15
 const MOST_TURN = (50 * Math.PI) / 180
 /** A way that stays so near to the bridge, px, is as good. */
 const AS_GOOD_PX = 2.5
-/** No edge is seen along a way that shows no more than this; the noise is told by so many px on either side. */
-const GRAIN = 0.7
+/** A way's edge is looked for so far from it, px; the noise is told by more on either side. */
 const LOOK_PX = 1.5
 const NOISE_PX = 12
 /** What lies between bridge and way speaks less than this for the piece where it is left out, and more where it is taken in. */
 const MOST_LEFT_OUT = 0.35
 const LEAST_TAKEN_IN = -0.2
-/** The edge is taken where a fit finds it so near to the bridge, px. */
-const MOST_FIT_PX = 1
 
 export interface BareOptions {
   /** As `normalsOf`. */
@@ -59,11 +55,10 @@ export function bridgeBareRuns(raster: Raster, side: OutlineSide, options: BareO
     const bridge = to > i ? bridgeOf(raster, side, i, to, LONGEST_SHARE * tall, options) : null
     if (bridge)
       for (const place of bridge) {
-        const [nx, ny] = [-options.turn * place.dy, options.turn * place.dx]
-        const fit = fitEdge(raster, place.x, place.y, nx, ny, options.blur)
-        const good = fit && Math.abs(fit.offset) <= MOST_FIT_PX ? fit : null
-        outPoints.push(place.x + (good?.offset ?? 0) * nx, place.y + (good?.offset ?? 0) * ny)
-        outSd.push(good?.sd ?? Infinity)
+        const edge = edgeAcross(raster, place, options.turn, options.blur)
+        const { x, y } = edge ?? place
+        outPoints.push(x, y)
+        outSd.push(edge?.sd ?? Infinity)
       }
     else keep(i, Math.max(to, i + 1))
     i = Math.max(to, i + 1)

@@ -173,7 +173,7 @@ const OUTER_SHARE = 0.4
 const OUTER_SHARE_CLEAR = 0.9
 const CLEAR_ENOUGH = 1.8
 /** Grain answers with up to this. */
-const GRAIN = 0.7
+export const GRAIN = 0.7
 
 /** What each place's step is worth; the logarithm keeps one glaring edge from outvoting many clear ones. */
 export function clearness({ strength }: EdgeBand): Float32Array {

@@ -1,3 +1,5 @@
+import type { Raster } from '../picture/raster'
+import { fitEdge } from './edge-fit'
 import type { OutlineSide } from './refine'
 
 /** A place and the direction that an edge runs in there. */
@@ -24,6 +26,25 @@ export function linesAbout(side: OutlineSide, from: number, to: number): [Line, 
   const a = lineThrough(before.reverse())
   const b = lineThrough(after)
   return [along(a, before.at(-1)!), along(b, after[0]!)]
+}
+
+/** Farther from a line than this, px, a fit has found something else. */
+const MOST_FIT_PX = 1
+
+/**
+ * The edge that a fit finds across a place, and its standard error; null where there is none near it.
+ * @param turn as `normalsOf`
+ */
+export function edgeAcross(
+  raster: Raster,
+  { x, y, dx, dy }: Line,
+  turn: 1 | -1,
+  blur: number,
+): { x: number; y: number; sd: number } | null {
+  const [nx, ny] = [-turn * dy, turn * dx]
+  const fit = fitEdge(raster, x, y, nx, ny, blur)
+  if (!fit || Math.abs(fit.offset) > MOST_FIT_PX) return null
+  return { x: x + fit.offset * nx, y: y + fit.offset * ny, sd: fit.sd }
 }
 
 /** The nearest points that were seen, going one way. */

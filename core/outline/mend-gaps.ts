@@ -1,6 +1,5 @@
 import type { Raster } from '../picture/raster'
-import { fitEdge } from './edge-fit'
-import { linesAbout, smoothBetween, type Line } from './edge-lines'
+import { edgeAcross, linesAbout, smoothBetween, type Line } from './edge-lines'
 import type { OutlineSide } from './refine'
 
 /** Gaps longer than so many points are no corner that was cut. */
@@ -16,8 +15,6 @@ const FOUND_SHARE = 0.6
 const LEAST_FOUND = 2
 /** … but for gaps so narrow, px, that all of it is too near to the corner. */
 const NEAR_PX = 8
-/** Farther from the line than this, px, something else was found. */
-const MOST_FIT_PX = 1
 
 interface Place extends Line {
   /** Too near to the corner for a fit. */
@@ -81,14 +78,13 @@ function mendedGap(
   const outSd: number[] = []
   let found = 0
   let asked = 0
-  for (const { x, y, dx, dy, blind } of places) {
-    const [nx, ny] = [-turn * dy, turn * dx]
-    const fit = blind ? null : fitEdge(raster, x, y, nx, ny, blur)
-    const good = fit && Math.abs(fit.offset) <= MOST_FIT_PX
-    if (!blind) asked++
-    if (good) found++
-    outPoints.push(x + (good ? fit.offset : 0) * nx, y + (good ? fit.offset : 0) * ny)
-    outSd.push(good ? fit.sd : Infinity)
+  for (const place of places) {
+    const edge = place.blind ? null : edgeAcross(raster, place, turn, blur)
+    if (!place.blind) asked++
+    if (edge) found++
+    const { x, y } = edge ?? place
+    outPoints.push(x, y)
+    outSd.push(edge?.sd ?? Infinity)
   }
   const seen = found >= LEAST_FOUND && found >= FOUND_SHARE * asked
   const near = asked < LEAST_FOUND && Math.hypot(end.x - start.x, end.y - start.y) < NEAR_PX
