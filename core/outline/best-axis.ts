@@ -5,7 +5,7 @@ import type { AxisLine } from './axis-line'
 import { SEE_THROUGH } from './best-silhouette'
 import { edgeMiddleAxes } from './edge-middles'
 import type { Evidence } from './evidence'
-import { findSilhouette, mirrored, rowMiddles, stripAbout, type RowMiddle } from './silhouette'
+import { covered, findSilhouette, mirrored, rowMiddles, stripAbout, type RowMiddle } from './silhouette'
 import { sameLine, symmetryAxes, turn } from './symmetry'
 
 /** The candidate whose silhouette has most edge that agrees left and right. */
@@ -39,7 +39,8 @@ const SETTLED_PX = 0.1
 
 /**
  * Betters a candidate of the axis by the sharp edges of its own silhouette, and says what it is worth: the sharpness of
- * all rows whose two edges lie evenly about it. A wrong axis finds some edges, but few that agree.
+ * all rows whose two edges lie evenly about it. A wrong axis finds some edges, but few that agree. Before a plain backdrop it
+ * also counts how much of what looks like piece lies within.
  */
 function judgeAxis(
   sharp: Sharpness,
@@ -59,10 +60,12 @@ function judgeAxis(
     const rows = rowMiddles(sharp, silhouette)
     const line = lineThrough(rows)
     if (!line) break
-    const worth = rows.reduce(
+    const agreeing = rows.reduce(
       (s, m) => s + (Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX ? m.edge : 0),
       0,
     )
+    // The piece's lower edge and its shadow's lie evenly about a line too, but leave the piece outside.
+    const worth = agreeing * (kind === 'plain' ? 1 + covered(silhouette, evidence) : 1)
     const { at, up } = axis
     const moved = turn(up, Math.atan(line.a))
     axis = { at: { x: at.x - line.c * up.y, y: at.y + line.c * up.x }, up: moved }

@@ -1,8 +1,11 @@
+import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
+import { upperMedian } from '../upper-median'
 import { inAxis, placeAt, type AxisLine } from './axis-line'
+import type { Backdrop } from './backdrop'
 import { normalsOf, resample, reversed } from './chain'
 import { clearness, edgeBand } from './edge-band'
-import { endEvidence } from './end-evidence'
+import { endEvidence, type EndEvidence } from './end-evidence'
 
 /**
  * The ring with which a piece ends, as the half of an ellipse that closes its outline: in the axis' own frame, px, it
@@ -17,6 +20,14 @@ interface ClosingArc {
   /** What it earns over the columns it spans, and on average. */
   score: number
   mean: number
+  /** It was found by what parts piece from shadow rather than by sharp edges. */
+  parts?: boolean
+}
+
+export interface ClosedSides {
+  sides: [Float64Array, Float64Array]
+  /** True near an end where only its colour tells the piece from its shadow. */
+  parts: (p: PicturePoint) => boolean
 }
 
 /** One end of the outline: both halves [u v ...] begin on the axis there, and v grows out of the piece. */
@@ -31,6 +42,8 @@ interface OpenEnd {
   wide: number
   /** The piece is seen through. */
   clear: boolean
+  /** What a plain backdrop looks like behind an opaque piece. */
+  backdrop: Backdrop | null
 }
 
 /** Ends narrower than this, px, are no rings. */
@@ -53,6 +66,8 @@ const FOLLOWED = 0.93
 /** Of arcs that are clear the outermost closes the piece: the others are its inside, its bottom's upper face, reflections. */
 const CLEAR_SHARE = 0.35
 const CLEAR_MEAN = 0.15
+/** In grain arcs are found everywhere; a ring is clearer than most beyond the outline by this. */
+const ABOVE_GRAIN = 1.7
 /** Peaks are higher than all arcs whose tips lie so many px farther in. */
 const PEAK_PX = 4
 /** A line that goes on beyond the piece, from this half-width on, as clearly as so much of the arc is the backdrop's. */
@@ -63,6 +78,15 @@ const AS_CLEAR_AS_FOUND = 0.7
 /** An opaque piece shows where it ends: there an arc must be so much clearer than the way found, and this clear throughout. */
 const CLEARER = 1.08
 const CLEARLY = 0.3
+/** Arcs with their tips so near to where the way found ends say whether it is a ring: one is about as clear. */
+const NEAR_PX = 5
+const REGULAR = 0.8
+/** Where it isn't, an arc that parts piece from backdrop counts so much beside clear edges, and must part them by so much more. */
+const PARTS = 1
+const PARTED = 0.7
+const PARTS_MORE = 0.3
+/** Narrower ones may be laid into a dome. */
+const RING = 0.8
 /** Sides are kept from so far beyond the arc's end, px. */
 const GAP_PX = 3
 
@@ -71,28 +95,32 @@ const GAP_PX = 3
  * bright and dark patches of a glass' foot, its inner bottom and the near side of its rim don't draw the outline to them. An
  * opaque piece mostly shows its ends; there an arc takes the place of a way that wanders, in the shadow under a foot say.
  * @param sides [x y ...] of the left and the right side, each from the lower crossing of the axis to the upper one
- * @param options `blur` of the picture's edges and `step`, the distance of the points, px; `clear`: the piece is seen through
+ * @param options `blur` of the picture's edges and `step`, the distance of the points, px; `clear`: the piece is seen through;
+ *   `backdrop`: what a plain one looks like behind an opaque piece
  */
 export function withClosingArcs(
   raster: Raster,
   sides: readonly [Float64Array, Float64Array],
   axis: AxisLine,
-  { blur, step, clear }: { blur: number; step: number; clear: boolean },
-): [Float64Array, Float64Array] {
+  { blur, step, clear, backdrop }: { blur: number; step: number; clear: boolean; backdrop: Backdrop | null },
+): ClosedSides {
   let halves = sides.map((side, k) => inAxis(side, axis, k === 0))
   let closes = false
+  const parting: ((p: PicturePoint) => boolean)[] = []
   for (const down of [true, false]) {
     const facing = halves.map((half) => fromEnd(half, down))
     const end = Math.max(...facing.map(outermost))
     const wide = Math.min(...facing.map((half) => widthNear(half, end)))
     if (!(wide >= LEAST_HALF_PX)) continue
-    const arc = closingArc({ raster, axis, down, blur, halves: facing, end, wide, clear })
+    const arc = closingArc({ raster, axis, down, blur, halves: facing, end, wide, clear, backdrop })
     if (!arc) continue
     closes = true
+    if (arc.parts) parting.push((p) => isOn(arc, placeIn(axis, p, down)))
     halves = facing.map((half) => fromEnd(closedBy(half, arc), down))
   }
-  if (!closes && !clear) return [...sides]
-  return halves.map((half, k) => {
+  const parts = (p: PicturePoint) => parting.some((isOn) => isOn(p))
+  if (!closes && !clear) return { sides: [...sides], parts }
+  const closed = halves.map((half, k) => {
     const out = new Float64Array(half.length)
     for (let i = 0; i < half.length; i += 2) {
       const { x, y } = placeAt(axis, k === 0 ? -half[i]! : half[i]!, half[i + 1]!)
@@ -100,6 +128,17 @@ export function withClosingArcs(
     }
     return resample(out, step)
   }) as [Float64Array, Float64Array]
+  return { sides: closed, parts }
+}
+
+/** Distance from the axis, and along it out of the piece. */
+function placeIn({ at, up }: AxisLine, { x, y }: PicturePoint, down: boolean): [number, number] {
+  const [dx, dy] = [x - at.x, y - at.y]
+  return [Math.abs(dx * up.y - dy * up.x), (down ? -1 : 1) * (dx * up.x + dy * up.y)]
+}
+
+function isOn({ tip, a, b }: ClosingArc, [u, v]: [number, number]): boolean {
+  return u < FOLLOWED * a && Math.abs(v - (tip - b * fallOf(u / a))) < GAP_PX
 }
 
 /** The half [u v ...] as seen from one end: it begins there, and v grows out of the piece. Its own inverse. */
@@ -108,14 +147,12 @@ function fromEnd(half: Float64Array, down: boolean): Float64Array {
 }
 
 function closingArc(open: OpenEnd): ClosingArc | null {
-  const { raster, axis, down, blur, halves, end, wide, clear } = open
+  const { raster, axis, down, blur, halves, end, wide, clear, backdrop } = open
   const out = Math.max(LEAST_WINDOW_PX, OUTWARDS * wide)
   const into = Math.max(LEAST_WINDOW_PX, INWARDS * wide)
-  const innermost = sidesEnd(open)
-  // No arc may end farther in than the sides do.
-  const inwards = Math.min(into + MOST_RISE * wide, end - innermost)
-  const reach = Math.max(out, inwards, LEAST_REACH * wide)
-  const { earned, columns, columnOf, uOf } = endEvidence(raster, {
+  const side = clearSides(open)
+  const reach = Math.max(out, into + MOST_RISE * wide, LEAST_REACH * wide)
+  const { earned, columns, columnOf, uOf, parts } = endEvidence(raster, {
     axis,
     down,
     blur,
@@ -124,49 +161,89 @@ function closingArc(open: OpenEnd): ClosingArc | null {
     reach,
     clear,
   })
-  const shapes = WIDTHS.map((share) => {
-    const a = share * wide
-    return { a, fall: Float64Array.from({ length: columnOf(FOLLOWED * a) }, (_, c) => fallOf(uOf(c) / a)) }
-  })
-  const arcs: ClosingArc[] = []
-  const besides: number[] = []
-  for (let tip = end - into; tip <= end + out; tip += 1) {
-    const { x, y } = placeAt(axis, 0, down ? -tip : tip)
-    if (Math.min(x, y, raster.width - x, raster.height - y) < BORDER_PX) continue
-    let best: ClosingArc = { tip, a: wide, b: 0, score: 0, mean: 0 }
-    for (const { a, fall } of shapes) {
-      for (let b = 0; b <= MOST_RISE * a && tip - b >= innermost; b += (MOST_RISE * a) / RISES) {
-        let score = 0
-        for (let c = 0; c < fall.length; c++) score += earned(tip - b * fall[c]!, c)
-        if (best.mean === 0 || score > best.score) best = { tip, a, b, score, mean: score / fall.length }
-      }
-    }
-    arcs.push(best)
+  const arcs = tipsOf(open, into, out).map((tip) => bestArc(tip, open, { columnOf, uOf }, earned, side))
+  const besides = arcs.map(({ tip }) => {
     let sum = 0
     const from = columnOf(BESIDE * wide)
     for (let c = from; c < columns; c++)
       sum += Math.max(...[-1.5, 0, 1.5].map((d) => earned(tip + d, c))) / (columns - from)
-    besides.push(sum)
-  }
+    return sum
+  })
   const clearest = Math.max(...arcs.map((arc) => arc.score))
+  const beyond = arcs.filter(({ tip }) => tip > end + NEAR_PX).map(({ score }) => score)
+  const grain = beyond.length > 0 ? Math.max(0, upperMedian(Float32Array.from(beyond))) : 0
   const usual = besides.slice().sort((p, q) => p - q)[besides.length >> 1]!
   const arc = arcs.findLast(
     ({ score, mean }, i) =>
-      score >= CLEAR_SHARE * clearest &&
+      score >= Math.max(CLEAR_SHARE * clearest, ABOVE_GRAIN * grain) &&
       mean >= CLEAR_MEAN &&
       arcs.slice(Math.max(0, i - PEAK_PX), i).every((other) => other.score <= score) &&
       besides[i]! - usual < GOES_ON * mean,
   )
-  if (!arc) return null
-  let found = 0
-  for (let c = 0; c < columnOf(FOLLOWED * arc.a); c++) {
-    const level = arc.tip - arc.b * fallOf(uOf(c) / arc.a)
-    const ways = halves.map((half) => crossingAt(half, uOf(c)))
-    // Where the way found runs inside of a clear piece's arc it follows an inner edge, however clear.
-    found += Math.max(...ways.map((v) => (clear && v < level - GAP_PX ? 0 : earned(v, c))))
+  /** What the way found earns where an arc would take its place. */
+  const foundBy = ({ tip, a, b }: ClosingArc) => {
+    let found = 0
+    for (let c = 0; c < columnOf(FOLLOWED * a); c++) {
+      const level = tip - b * fallOf(uOf(c) / a)
+      const ways = halves.map((half) => crossingAt(half, uOf(c)))
+      // Where the way found runs inside of a clear piece's arc it follows an inner edge, however clear.
+      found += Math.max(...ways.map((v) => (clear && v < level - GAP_PX ? 0 : earned(v, c))))
+    }
+    return found
   }
-  if (clear) return arc.score >= AS_CLEAR_AS_FOUND * found ? arc : null
-  return arc.mean >= CLEARLY && arc.score >= CLEARER * found ? arc : null
+  if (clear) return arc && arc.score >= AS_CLEAR_AS_FOUND * foundBy(arc) ? arc : null
+  if (arc && arc.mean >= CLEARLY && arc.score >= CLEARER * foundBy(arc)) return arc
+  const near = arcs.filter(({ tip }) => Math.abs(tip - end) <= NEAR_PX)
+  if (!backdrop || near.some((a) => a.score >= REGULAR * foundBy(a))) return null
+  // The way found is no ring: it may wander along the border of a shadow.
+  const partsAt = parts(backdrop)
+  const worth = (v: number, c: number) => earned(v, c) + PARTS * partsAt(v, c)
+  const parting = tipsOf(open, into, out)
+    .map((tip) => bestArc(tip, open, { columnOf, uOf }, worth, side, RING))
+    .reduce((p, q) => (q.score > p.score ? q : p))
+  let byArc = 0
+  let byWay = 0
+  const count = columnOf(FOLLOWED * parting.a)
+  for (let c = 0; c < count; c++) {
+    byArc += partsAt(parting.tip - parting.b * fallOf(uOf(c) / parting.a), c) / count
+    byWay += Math.max(...halves.map((half) => partsAt(crossingAt(half, uOf(c)), c))) / count
+  }
+  return byArc >= PARTED && byArc > byWay + PARTS_MORE ? { ...parting, parts: true } : null
+}
+
+/** Where the tip of an arc may lie, px along the axis. */
+function tipsOf({ raster, axis, down, end }: OpenEnd, into: number, out: number): number[] {
+  const tips: number[] = []
+  for (let tip = end - into; tip <= end + out; tip += 1) {
+    const { x, y } = placeAt(axis, 0, down ? -tip : tip)
+    if (Math.min(x, y, raster.width - x, raster.height - y) >= BORDER_PX) tips.push(tip)
+  }
+  return tips
+}
+
+/** The arc with its tip at a place that is worth most over its columns, of those that aren't narrower than a share of the end. */
+function bestArc(
+  tip: number,
+  { wide, clear }: OpenEnd,
+  { columnOf, uOf }: Pick<EndEvidence, 'columnOf' | 'uOf'>,
+  worth: (v: number, column: number) => number,
+  side: readonly (readonly ClearEdge[])[],
+  narrowest = 0,
+): ClosingArc {
+  let best: ClosingArc = { tip, a: wide, b: 0, score: 0, mean: 0 }
+  for (const share of WIDTHS) {
+    if (share < narrowest) break
+    const a = share * wide
+    const fall = Float64Array.from({ length: columnOf(FOLLOWED * a) }, (_, c) => fallOf(uOf(c) / a))
+    for (let b = 0; b <= MOST_RISE * a; b += (MOST_RISE * a) / RISES) {
+      let score = 0
+      for (let c = 0; c < fall.length; c++) score += worth(tip - b * fall[c]!, c)
+      if (best.mean !== 0 && score <= best.score) continue
+      if (cutsOff(side, { tip, a, b }, clear) <= MOST_CUT * wide)
+        best = { tip, a, b, score, mean: score / fall.length }
+    }
+  }
+  return best
 }
 
 /** How far an ellipse of unit height falls from its tip to a share of its half-width. */
@@ -189,35 +266,52 @@ const SIDE_REACH_PX = 12
 /** A side's own edge lies within so many places of it. */
 const SIDE_PLACES = 3
 
-/** How far in an arc may end: farther in it would cut off too much of both sides' clear edges. */
-function sidesEnd({ raster, axis, down, blur, halves, end, wide }: OpenEnd): number {
-  const sides = halves.map((half, k) => {
+/** A clear edge of a side: where it lies, and for how much of the way along the axis it stands, px. */
+interface ClearEdge {
+  u: number
+  v: number
+  rise: number
+}
+
+/**
+ * How much of both sides' clear edges lies beyond an arc, px along the axis: the side that loses less. A wide arc's own edges
+ * count as the side's where they run steeply; of a clear piece, whose grain and reflections give many arcs, none is let off.
+ */
+function cutsOff(
+  sides: readonly (readonly ClearEdge[])[],
+  { tip, a, b }: Pick<ClosingArc, 'tip' | 'a' | 'b'>,
+  clear: boolean,
+): number {
+  const beyond = ({ u, v }: ClearEdge) => v > tip - b * (clear || u >= a ? 1 : fallOf(u / a)) + GAP_PX
+  return Math.min(
+    ...sides.map((edges) => edges.reduce((sum, edge) => sum + (beyond(edge) ? edge.rise : 0), 0)),
+  )
+}
+
+function clearSides({ raster, axis, down, blur, halves, end, wide }: OpenEnd): ClearEdge[][] {
+  return halves.map((half, k) => {
     const points: number[] = []
-    const levels: number[] = []
+    const edges: ClearEdge[] = []
     for (let i = 0; i < half.length && end - half[i + 1]! < wide; i += 2) {
-      if (half[i]! < SIDE_SHARE * wide) continue
-      const { x, y } = placeAt(axis, k === 0 ? -half[i]! : half[i]!, down ? -half[i + 1]! : half[i + 1]!)
+      const [u, v] = [half[i]!, half[i + 1]!]
+      if (u < SIDE_SHARE * wide) continue
+      const { x, y } = placeAt(axis, k === 0 ? -u : u, down ? -v : v)
       points.push(x, y)
-      levels.push(half[i + 1]!)
+      edges.push({ u, v, rise: 0 })
     }
-    if (levels.length < 3) return []
+    if (edges.length < 3) return []
     const chain = Float64Array.from(points)
     const band = edgeBand(raster, chain, normalsOf(chain, 1, 2), { reach: SIDE_REACH_PX, blur, step: 0.5 })
     const clear = clearness(band)
     const middle = (band.places - 1) / 2
-    return levels.map((v, i) => {
+    return edges.flatMap((edge, i) => {
       const from = i * band.places + middle
-      const isClear = Math.max(...clear.subarray(from - SIDE_PLACES, from + SIDE_PLACES + 1)) >= CLEAR_EDGE
+      if (Math.max(...clear.subarray(from - SIDE_PLACES, from + SIDE_PLACES + 1)) < CLEAR_EDGE) return []
       // Each point stands for its share of the way along the axis.
-      return { v, rise: isClear ? Math.abs((levels[i + 1] ?? v) - (levels[i - 1] ?? v)) / 2 : 0 }
+      const [before, after] = [edges[i - 1] ?? edge, edges[i + 1] ?? edge]
+      return [{ ...edge, rise: Math.abs(after.v - before.v) / 2 }]
     })
   })
-  const ends = sides.map((side) => {
-    let beyond = 0
-    const last = side.sort((p, q) => q.v - p.v).find(({ rise }) => (beyond += rise) > MOST_CUT * wide)
-    return last ? last.v - GAP_PX : -Infinity
-  })
-  return Math.min(...ends)
 }
 
 /** A side runs upright where it rises so many times faster than it widens, over this long, px. */

@@ -1,7 +1,9 @@
 import type { Raster } from '../picture/raster'
 import { upperMedian } from '../upper-median'
 import { placeAt, type AxisLine } from './axis-line'
+import type { Backdrop } from './backdrop'
 import { clearness, edgeBand } from './edge-band'
+import { likenessAlong, type BandedChain } from './region-worth'
 
 /** What the steps across an end of the outline say of an edge that closes it. */
 export interface EndEvidence {
@@ -11,6 +13,11 @@ export interface EndEvidence {
   columns: number
   columnOf: (u: number) => number
   uOf: (column: number) => number
+  /**
+   * How much more unlike the backdrop and its shadows the piece looks inside of a place than outside, -1 to 1, the mean of
+   * both sides; a shadow's border is no such place, however sharp it is.
+   */
+  parts: (backdrop: Backdrop) => (v: number, column: number) => number
 }
 
 export interface EndOptions {
@@ -48,16 +55,17 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
   const step = Math.min(WIDEST_STEP, Math.max(STEP, wide / HALF_WIDTH_PER_STEP))
   const uOf = (column: number) => ((column + 0.5) / COLUMNS) * COLUMNS_REACH * wide
   const normals = Float64Array.from({ length: 2 * COLUMNS }, (_, i) => sign * (i % 2 ? axis.up.y : axis.up.x))
-  const bands = [-1, 1].map((side) => {
+  const sides = [-1, 1].map((side): BandedChain => {
     const points = new Float64Array(2 * COLUMNS)
     for (let c = 0; c < COLUMNS; c++) {
       const { x, y } = placeAt(axis, side * uOf(c), sign * end)
       points.set([x, y], 2 * c)
     }
-    return edgeBand(raster, points, normals, { reach, blur, step, along: uOf(0), alone: !clear })
+    const band = edgeBand(raster, points, normals, { reach, blur, step, along: uOf(0), alone: !clear })
+    return { points, normals, band }
   })
-  const { places } = bands[0]!
-  const [left, right] = bands.map((band) =>
+  const { places } = sides[0]!.band
+  const [left, right] = sides.map(({ band }) =>
     peaksOf(clearness(band), places, Math.round(SKIRT_PX / step)),
   ) as [Float32Array, Float32Array]
   const shared = left.map((_, i) => {
@@ -78,8 +86,26 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
     columns: COLUMNS,
     columnOf: (u) => Math.floor((u / (COLUMNS_REACH * wide)) * COLUMNS),
     uOf,
+    parts: (backdrop) => {
+      const look = Math.round(LOOK_PX / step)
+      const gap = Math.ceil(blur / step)
+      const [p, q] = sides.map((side) => likenessAlong(raster, side, backdrop, look)) as [
+        Float32Array,
+        Float32Array,
+      ]
+      const pieceAt = (i: number) => (Math.max(0, p[i]!) + Math.max(0, q[i]!)) / 2
+      return (v, column) => {
+        const k = Math.round(middle + (v - end) / step)
+        const [inner, outer] = [k - gap - look, k + gap]
+        if (inner < 0 || outer + look > places) return 0
+        return pieceAt(column * places + inner) - pieceAt(column * places + outer)
+      }
+    },
   }
 }
+
+/** What lies beside a place is looked at over so many px. */
+const LOOK_PX = 2
 
 /** Nearer than this weaker answers are the skirts of a strong one. */
 const SKIRT_PX = 1.5

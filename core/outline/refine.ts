@@ -1,3 +1,4 @@
+import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
 import type { AxisLine } from './axis-line'
 import { bestPath } from './best-path'
@@ -8,7 +9,7 @@ import { fitEdge, strongestEdge } from './edge-fit'
 import type { Backdrop } from './backdrop'
 import { bridgeBareRuns } from './bare-runs'
 import { mendGaps } from './mend-gaps'
-import { regionWorth } from './region-worth'
+import { leaveShadow, regionWorth } from './region-worth'
 
 /** One side of the outline, from the lower axis crossing out and up to the upper one. Full-resolution px. */
 export interface OutlineSide {
@@ -52,6 +53,8 @@ const END_SHARE = 0.07
 const NARROW = { step: 0.25, reach: 3, cost: { step: () => 0.3, most: 6 } }
 /** Fits that run away from the path by more than this, px, have found something else. */
 const MOST_FIT_PX = 1.5
+/** … and where a shadow's border lies beside the path. */
+const MOST_PARTED_FIT_PX = 0.75
 /** Bounds and first guess of the picture's blur, px. */
 const LEAST_BLUR = 0.5
 const MOST_BLUR = 3
@@ -102,9 +105,15 @@ export function refineSides(
   const near = bands.map(({ points, normals, band }, side) =>
     resample(withoutLoops(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5)), step),
   ) as [Float64Array, Float64Array]
-  const closed = plain ? withClosingArcs(raster, near, axis, { blur, step, clear }) : near
-  const sides = closed.map((chain, side) => {
-    const near = refineNear(raster, withoutLoops(chain), turnOf(side), blur, backdrop)
+  const closed = plain
+    ? withClosingArcs(raster, near, axis, { blur, step, clear, backdrop })
+    : { sides: near, parts: () => false }
+  const sides = closed.sides.map((chain, side) => {
+    const near = refineNear(raster, withoutLoops(chain), turnOf(side), {
+      blur,
+      backdrop,
+      parts: closed.parts,
+    })
     const mended = mendGaps(raster, near, turnOf(side), blur, step)
     const out = bridgeBareRuns(raster, mended, { turn: turnOf(side), blur, step, backdrop })
     onProgress?.(0.75 + 0.25 * side)
@@ -172,13 +181,14 @@ function refineNear(
   raster: Raster,
   near: Float64Array,
   turn: 1 | -1,
-  blur: number,
-  backdrop: Backdrop | null,
+  { blur, backdrop, parts }: { blur: number; backdrop: Backdrop | null; parts: (p: PicturePoint) => boolean },
 ): OutlineSide {
   const normals = normalsOf(near, turn, 2)
   const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
   const region = backdrop && regionWorth(raster, [{ points: near, normals, band }], backdrop, blur)
   const worth = together(worthOf(band, blur), region)
+  const parted = (i: number) => parts({ x: near[2 * i]!, y: near[2 * i + 1]! })
+  if (backdrop) leaveShadow(worth, raster, { points: near, normals, band }, { backdrop, blur, parted })
   const path = bestPath(worth, band.count, band.places, NARROW.cost)
   const points = smoothChain(moveTo(path, near, normals, band), 1.2)
   const across = normalsOf(points, turn, 2)
@@ -188,7 +198,8 @@ function refineNear(
   const blurs: number[] = []
   for (let i = 0; i < n; i++) {
     const fit = fitEdge(raster, points[2 * i]!, points[2 * i + 1]!, across[2 * i]!, across[2 * i + 1]!, blur)
-    if (!fit || Math.abs(fit.offset) > MOST_FIT_PX) continue
+    const most = parts({ x: points[2 * i]!, y: points[2 * i + 1]! }) ? MOST_PARTED_FIT_PX : MOST_FIT_PX
+    if (!fit || Math.abs(fit.offset) > most) continue
     offsets[i] = fit.offset
     sd[i] = fit.sd
     blurs.push(fit.blur)

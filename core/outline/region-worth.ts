@@ -56,6 +56,34 @@ export function regionWorth(
   return out
 }
 
+/** Where only colour tells the piece from its shadow it is looked at so near to the edge, px. */
+const NEAR_LOOK_PX = 1.5
+/** What it costs there to take the shadow inside. */
+const SHADOW_INSIDE = 12
+
+/**
+ * Takes from the worth of a band's rows where the piece is known to part from its shadow by its colour alone: what lies just
+ * within may not look like shadow there.
+ */
+export function leaveShadow(
+  worth: Float32Array,
+  raster: Raster,
+  side: BandedChain,
+  { backdrop, blur, parted }: { backdrop: Backdrop; blur: number; parted: (row: number) => boolean },
+): void {
+  const { count, places, step } = side.band
+  const rows = Array.from({ length: count }, (_, i) => i).filter(parted)
+  if (rows.length === 0) return
+  const look = Math.round(NEAR_LOOK_PX / step)
+  const gap = Math.ceil(blur / step)
+  const likeness = likenessAlong(raster, side, backdrop, look)
+  for (const i of rows)
+    for (let k = 0; k < places; k++) {
+      const inner = likeness[i * places + Math.max(0, k - gap - look + 1)]!
+      worth[i * places + k]! -= SHADOW_INSIDE * (1 - Math.max(0, inner))
+    }
+}
+
 /** How much unlike the backdrop the piece looks a little inside of its edge, 0 to 1. */
 function distinctness(likeness: Float32Array, places: number): number {
   let sum = 0
@@ -72,7 +100,7 @@ function distinctness(likeness: Float32Array, places: number): number {
 const ROWS = [-2.6, -1.3, 0, 1.3, 2.6]
 
 /** How much the colour from each place of a band on, averaged over a look, speaks for the piece; single px are too noisy. */
-function likenessAlong(
+export function likenessAlong(
   raster: Raster,
   { points, normals, band }: BandedChain,
   backdrop: Backdrop,

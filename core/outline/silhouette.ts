@@ -273,6 +273,23 @@ export function likeness({ axis: { at, up }, top, half }: Silhouette, evidence: 
   return count > 0 ? sum / count : 1
 }
 
+/** Every so many px each way are looked at for what a silhouette covers. */
+const COVERED_STRIDE = 2
+
+/** Share of all the evidence for the piece in the picture that lies within a silhouette, 0 to 1. */
+export function covered({ axis: { at, up }, top, half }: Silhouette, evidence: Plane): number {
+  let all = 0
+  for (const v of evidence.data) if (v > 0) all += v
+  if (all === 0) return 0
+  let within = 0
+  for (let row = 0; row < half.length; row += COVERED_STRIDE) {
+    const v = top - row
+    for (let d = 0.5 - half[row]!; d < half[row]!; d += COVERED_STRIDE)
+      within += Math.max(0, samplePlane(evidence, at.x + v * up.x - d * up.y, at.y + v * up.y + d * up.x, 0))
+  }
+  return Math.min(1, (COVERED_STRIDE ** 2 * within) / all)
+}
+
 /** Pixels well outside a silhouette. */
 export function outsideOf({ axis, top, half }: Silhouette, width: number): (i: number) => boolean {
   const { at, up } = axis
