@@ -5,7 +5,9 @@ import type { AxisLine } from './axis-line'
 import { SEE_THROUGH } from './best-silhouette'
 import { edgeMiddleAxes } from './edge-middles'
 import type { Evidence } from './evidence'
-import { covered, findSilhouette, mirrored, rowMiddles, stripAbout, type RowMiddle } from './silhouette'
+import { lineThroughMiddles } from './middles-line'
+import { regionMiddleAxes } from './region-middles'
+import { covered, findSilhouette, mirrored, rowMiddles, stripAbout } from './silhouette'
 import { sameLine, symmetryAxes, turn } from './symmetry'
 
 /** The candidate whose silhouette has most edge that agrees left and right. */
@@ -17,7 +19,11 @@ export function bestAxis(
 ): AxisLine {
   const guide = evidence.unshadowed ?? evidence.plane
   const axes = symmetryAxes(sharp, guide, up)
-  axes.push(...edgeMiddleAxes(sharp, up).filter((a) => !axes.some((b) => sameLine(a, b))))
+  const more = (list: readonly AxisLine[]) => {
+    for (const axis of list) if (!axes.some((known) => sameLine(axis, known))) axes.push(axis)
+  }
+  if (evidence.kind !== 'textured') more(regionMiddleAxes(guide, up))
+  more(edgeMiddleAxes(sharp, up))
   let best = { axis: axes[0]!, worth: 0 }
   axes.forEach((axis, i) => {
     onProgress?.(0.25 + (0.2 * i) / axes.length)
@@ -27,8 +33,6 @@ export function bestAxis(
   return best.axis
 }
 
-/** A line through fewer middles isn't known. */
-const LEAST_MIDDLES = 12
 const AXIS_ROUNDS = 4
 /** An axis that is worth less than this share of the best after its first round isn't bettered. */
 const HOPELESS = 0.4
@@ -58,7 +62,7 @@ function judgeAxis(
     const clear = kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : opaque
     const silhouette = clear.edges > opaque.edges ? clear : opaque
     const rows = rowMiddles(sharp, silhouette)
-    const line = lineThrough(rows)
+    const line = lineThroughMiddles(rows)
     if (!line) break
     const agreeing = rows.reduce(
       (s, m) => s + (Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX ? m.edge : 0),
@@ -74,28 +78,4 @@ function judgeAxis(
     if (Math.abs(line.c) + Math.abs(line.a) * silhouette.half.length < SETTLED_PX) break
   }
   return best
-}
-
-/** Offset c + a·v of most middles, by reweighted least squares that starts from their median. */
-function lineThrough(rows: readonly RowMiddle[]): { a: number; c: number } | null {
-  if (rows.length < LEAST_MIDDLES) return null
-  const offsets = rows.map((m) => m.offset).sort((p, q) => p - q)
-  let line = { a: 0, c: offsets[offsets.length >> 1]! }
-  for (const limit of [6, 3, 2, 1.5, 1.5, 1.5]) {
-    let [w, wv, wvv, wo, wvo] = [0, 0, 0, 0, 0]
-    for (const { v, offset, edge } of rows) {
-      const t = (offset - line.c - line.a * v) / limit
-      if (Math.abs(t) >= 1) continue
-      const k = edge * (1 - t * t) ** 2
-      w += k
-      wv += k * v
-      wvv += k * v * v
-      wo += k * offset
-      wvo += k * v * offset
-    }
-    const det = w * wvv - wv * wv
-    if (!(det > 1e-6 * w * wvv)) return null
-    line = { a: (w * wvo - wv * wo) / det, c: (wvv * wo - wv * wvo) / det }
-  }
-  return line
 }
