@@ -250,6 +250,20 @@ export function levelled(half: HalfOutline, pitch: number): HalfOutline {
   return { ...half, points }
 }
 
+/** A ring of less than this share of the end's half-width, seen by a level camera, is none: the end is a ball's. */
+const BALL_RING = 0.1
+const BALL_SPREAD_PX = 0.4
+
+/**
+ * True where an outline closes as a ball's does, which looks the same from everywhere: it tells no tilt, and looks like a ring
+ * from far enough above.
+ * @param half seen by the camera as if it were level
+ */
+export function endsInBall(half: HalfOutline, end: End): boolean {
+  const fit = fitEnd(half, end)
+  return !!fit && fit.r < BALL_RING * (fit.r + fit.rounding) && fit.spreadPx < BALL_SPREAD_PX
+}
+
 /** Fine steps where cameras usually look, coarse ones beyond, degrees. */
 const PITCHES = [
   ...Array.from({ length: 8 }, (_, i) => -36 + 3 * i),
@@ -280,9 +294,10 @@ const USUAL_PITCH = (12 * Math.PI) / 180
 /**
  * The pitch at which both closing arcs look most like rounded edges, to within a few degrees; a start for `solveNear`.
  * @param half seen by the camera as if it were level
+ * @param closings the ends that may show a ring
  */
-export function roughPitch(half: HalfOutline): number {
-  const ends = (['foot', 'top'] as const).map((end) => {
+export function roughPitch(half: HalfOutline, closings: readonly End[] = ['foot', 'top']): number {
+  const ends = closings.map((end) => {
     const all = closingPart(half, end, SCAN_TURN)
     const step = Math.max(1, all.length / SCAN_POINTS)
     return {

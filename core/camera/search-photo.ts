@@ -6,7 +6,7 @@ import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
 import type { OutlineGuides } from '../outline/guides'
 import type { OutlineSide } from '../outline/refine'
-import { endLevel, fitEnd, levelled, roughPitch } from './fit-end'
+import { endLevel, endsInBall, fitEnd, levelled, roughPitch } from './fit-end'
 import { halfOutline } from './half-outline'
 import { distort, undistort, type Lens } from './lens'
 import { closingArc, type ClosingArc } from './ring-arc'
@@ -228,6 +228,11 @@ interface Ends {
 /** An edge that spreads more than this about its rounded ring, px, tells no tilt. */
 const MOST_RING_SPREAD_PX = 1
 
+const ENDS = [
+  { place: 'foot', end: 'foot' },
+  { place: 'rim', end: 'top' },
+] as const
+
 /** Beyond this nobody speaks of a side view, radians. */
 const MOST_PITCH = (35 * Math.PI) / 180
 /**
@@ -250,14 +255,12 @@ function endsByCamera(
   const plumb = { foot: placeAt(axis, 0, reach.low), top: placeAt(axis, 0, reach.high) }
   const viewOf = (eye: Eye): NearView => ({ kind: 'near', lens, eye, distance: 1, height: 0 })
   const straight = halfOutline(viewOf(makeEye(f, centre, plumb, 0)), sides.left, sides.right)
-  const pitch = roughPitch(straight)
+  const closings = ENDS.filter(({ end }) => !endsInBall(straight, end))
+  const pitch = closings.length > 0 ? roughPitch(straight, closings.map(({ end }) => end)) : 0 // prettier-ignore
   const level = makeEye(f, centre, plumb, pitch)
   const half = levelled(straight, pitch)
   const rings: FoundRing[] = []
-  for (const [place, end] of [
-    ['foot', 'foot'],
-    ['rim', 'top'],
-  ] as const) {
+  for (const { place, end } of closings) {
     const fitted = fitEnd(half, end)
     if (!fitted || fitted.dome || fitted.spreadPx > MOST_RING_SPREAD_PX) continue
     const points = fitted.indices.flatMap((i) => {
@@ -267,7 +270,7 @@ function endsByCamera(
     rings.push({
       place,
       points,
-      sdPx: Math.max(LEAST_RING_SD, LUMPY * fitted.spreadPx),
+      sdPx: Math.max(LEAST_RING_SD, LUMPY * fitted.spreadPx, fitted.farPx),
       rounded: true,
       foundAt: pitch,
     })
