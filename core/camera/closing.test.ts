@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { readProfile } from '../calibrate/read-profile'
 import type { OutlineSide } from '../outline/refine'
 import { grazingRays, radiusAt } from './envelope'
-import { endLevel, fitEnd, levelled, roughPitch } from './fit-end'
+import { endLevel, endsInBall, fitEnd, levelled, roughPitch } from './fit-end'
 import { halfOutline, type HalfOutline } from './half-outline'
 import { grazingMiss } from './rounded-ring'
 import { makeEye, project, type NearView, type Vec } from './view'
@@ -140,6 +140,17 @@ describe('ends', () => {
       const fit = fitEnd(half(ballOutline(0.04, z)), 'top')!
       expect(fit.dome).toBe(true)
       expect((endLevel(fit, 'top') - (z + 0.04)) * 8000).toBeCloseTo(0, 1)
+    }
+  })
+
+  it('a ball ends in no ring, from wherever it is seen, and a ring in no ball', () => {
+    for (const z of [-0.3, -0.1, 0.05]) {
+      const ball = half(ballOutline(0.04, z))
+      for (const end of ['foot', 'top'] as const) expect(endsInBall(ball, end)).toBe(true)
+    }
+    for (const slope of [-0.05, -0.2, -0.5]) {
+      const wall = Array.from({ length: 60 }, (_, i) => [0.04, slope * (1 - 0.005 * i)]).flat()
+      expect(endsInBall(half([...ringArc(0.04, slope, true), ...wall]), 'foot')).toBe(false)
     }
   })
 

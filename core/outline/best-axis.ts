@@ -7,7 +7,7 @@ import { edgeMiddleAxes } from './edge-middles'
 import type { Evidence } from './evidence'
 import { lineThroughMiddles } from './middles-line'
 import { regionMiddleAxes } from './region-middles'
-import { covered, findSilhouette, mirrored, rowMiddles, stripAbout } from './silhouette'
+import { findSilhouette, likeness, mirrored, rowMiddles, stripAbout } from './silhouette'
 import { sameLine, symmetryAxes, turn } from './symmetry'
 
 /** The candidate whose silhouette has most edge that agrees left and right. */
@@ -36,6 +36,8 @@ export function bestAxis(
 const AXIS_ROUNDS = 4
 /** An axis that is worth less than this share of the best after its first round isn't bettered. */
 const HOPELESS = 0.4
+/** For what lies within a silhouette every so many px each way are looked at. */
+const LIKENESS_STRIDE = 2
 /** Middles of rows that lie farther off the line through them, px, don't speak for it. */
 const AGREE_PX = 0.8
 /** The search of an axis ends when a round moves it by less than this, px at the ends of the piece. */
@@ -44,7 +46,7 @@ const SETTLED_PX = 0.1
 /**
  * Betters a candidate of the axis by the sharp edges of its own silhouette, and says what it is worth: the sharpness of
  * all rows whose two edges lie evenly about it. A wrong axis finds some edges, but few that agree. Before a plain backdrop it
- * also counts how much of what looks like piece lies within.
+ * also counts how much what lies within looks like a piece.
  */
 function judgeAxis(
   sharp: Sharpness,
@@ -68,8 +70,9 @@ function judgeAxis(
       (s, m) => s + (Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX ? m.edge : 0),
       0,
     )
-    // The piece's lower edge and its shadow's lie evenly about a line too, but leave the piece outside.
-    const worth = agreeing * (kind === 'plain' ? 1 + covered(silhouette, evidence) : 1)
+    // The piece's lower edge and its shadow's lie evenly about a line too, but there is no piece between them.
+    const piece = kind === 'plain' ? Math.max(0, likeness(silhouette, evidence, LIKENESS_STRIDE)) : 0
+    const worth = agreeing * (1 + piece)
     const { at, up } = axis
     const moved = turn(up, Math.atan(line.a))
     axis = { at: { x: at.x - line.c * up.y, y: at.y + line.c * up.x }, up: moved }

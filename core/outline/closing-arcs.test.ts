@@ -1,9 +1,12 @@
 import { describe, expect, it } from 'vitest'
+import { reduceToLab } from '../picture/reduce'
 import { withClosingArcs } from './closing-arcs'
 import { edgeBand } from './edge-band'
+import { pieceEvidence } from './evidence'
 import { findOutline } from './find-outline'
 import { openEnds, openEndWords } from './open-ends'
 import type { OutlineSide } from './refine'
+import { leaveShadow } from './region-worth'
 import { paint } from './test-pictures'
 
 /** A clear tumbler: dark down to the edge of its inner bottom, and below that hardly darker than the backdrop. */
@@ -35,12 +38,12 @@ function along(side: -1 | 1): Float64Array {
   return Float64Array.from(out)
 }
 const axis = { at: { x: cx, y: 250 }, up: { x: 0, y: -1 } }
-const asClear = { blur: 0.7, step: 2, clear: true }
+const asClear = { blur: 0.7, step: 2, clear: true, backdrop: null }
 const tipOf = (side: Float64Array) => side[1]!
 
 describe('closing arcs of clear pieces', () => {
   it('lead the outline from the clear edge of the inner bottom out to the faint one of the foot', () => {
-    const sides = withClosingArcs(tumbler(0.035), [along(-1), along(1)], axis, asClear)
+    const { sides } = withClosingArcs(tumbler(0.035), [along(-1), along(1)], axis, asClear)
     for (const [k, side] of sides.entries()) {
       expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(2)
       for (let i = 0; i < side.length; i += 2) {
@@ -54,7 +57,7 @@ describe('closing arcs of clear pieces', () => {
   it('leave an outline alone that nothing clear closes elsewhere', () => {
     const blank = paint(500, 500, () => 50, { outside: () => [0.5, 0.5, 0.5] })
     const before = along(1)
-    const [, right] = withClosingArcs(blank, [along(-1), before], axis, asClear)
+    const { sides: [, right] } = withClosingArcs(blank, [along(-1), before], axis, asClear) // prettier-ignore
     expect(tipOf(right)).toBeCloseTo(tipOf(before), 6)
     expect(right.length / before.length).toBeGreaterThan(0.9)
   })
@@ -64,7 +67,7 @@ describe('closing arcs of clear pieces', () => {
       inside: () => [0.5, 0.5, 0.5],
       outside: () => [0.4, 0.4, 0.4],
     })
-    const [, right] = withClosingArcs(line, [along(-1), along(1)], axis, asClear)
+    const { sides: [, right] } = withClosingArcs(line, [along(-1), along(1)], axis, asClear) // prettier-ignore
     expect(Math.abs(tipOf(right) - tipOf(along(1)))).toBeLessThan(1)
   })
 })
@@ -88,14 +91,59 @@ describe('closing arcs of opaque pieces', () => {
 
   it('take the place of a way that wanders about the ring', () => {
     const lumpy = (u: number) => (u < 0.7 ? -7 - 2 * Math.sin(20 * u) : 0)
-    const sides = withClosingArcs(solid, [found(-1, lumpy), found(1, lumpy)], axis, asOpaque)
+    const { sides } = withClosingArcs(solid, [found(-1, lumpy), found(1, lumpy)], axis, asOpaque)
     for (const side of sides) expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(1)
   })
 
   it('leave a way as it is that follows the ring itself', () => {
     const exact = [found(-1, () => 0), found(1, () => 0)] as const
-    const sides = withClosingArcs(solid, exact, axis, asOpaque)
+    const { sides } = withClosingArcs(solid, exact, axis, asOpaque)
     sides.forEach((side, k) => expect(side).toBe(exact[k]))
+  })
+
+  describe('in a shadow as dark as they are', () => {
+    const red = [0.08, 0.03, 0.025]
+    const shadow = [0.045, 0.045, 0.045]
+    const floor = [0.45, 0.45, 0.45]
+    const ring = (x: number) => foot + rise * Math.sqrt(1 - Math.min(1, Math.abs(x - cx) / wide) ** 2)
+    /** How far below the ring the shadow reaches: lumpy. */
+    const lumps = (x: number) => 6 + 3 * Math.sin(x / 9) + 2 * Math.sin(x / 23)
+    const piece = paint(500, 500, (x, y) => Math.max(Math.abs(x - cx) - wide, y - ring(x)), {
+      inside: () => red,
+      outside: (x, y) =>
+        Math.abs(x - cx) < wide && y - ring(x) < lumps(x) && y > foot - 20 ? shadow : floor,
+    })
+    const { backdrop } = pieceEvidence(reduceToLab(piece, 1))
+    const way = (side: 1 | -1) => found(side, (u) => lumps(cx + side * wide * u))
+
+    it('are told by their colour where their edge wanders', () => {
+      const closed = withClosingArcs(piece, [way(-1), way(1)], axis, { ...asOpaque, backdrop })
+      for (const side of closed.sides) expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(1.5)
+      expect(closed.parts({ x: cx + 20, y: ring(cx + 20) })).toBe(true)
+      expect(closed.parts({ x: cx + 20, y: ring(cx + 20) - 40 })).toBe(false)
+    })
+
+    it('stay where they are found when nobody knows the backdrop', () => {
+      const before = [way(-1), way(1)] as const
+      const closed = withClosingArcs(piece, before, axis, asOpaque)
+      closed.sides.forEach((side, k) => expect(side).toBe(before[k]))
+    })
+
+    it('keep the outline off the shadow’s border beside them', () => {
+      const points = Float64Array.from({ length: 40 }, (_, i) =>
+        i % 2 ? foot + rise : cx + 2 * (i >> 1) - 20,
+      )
+      const normals = Float64Array.from({ length: 40 }, (_, i) => i % 2)
+      const band = edgeBand(piece, points, normals, { reach: 8, blur: 0.7, step: 0.5 })
+      const worth = new Float32Array(band.count * band.places)
+      const only = (i: number) => i < 10
+      leaveShadow(worth, piece, { points, normals, band }, { backdrop: backdrop!, blur: 0.7, parted: only })
+      const at = (row: number, px: number) =>
+        worth[row * band.places + (band.places - 1) / 2 + px / band.step]!
+      expect(at(5, 4)).toBeLessThan(at(5, 0) - 5)
+      expect(at(5, 0)).toBeGreaterThan(-3)
+      expect(at(15, 4)).toBe(0)
+    })
   })
 
   it('a step answers once, with no twin on either side', () => {

@@ -116,7 +116,11 @@ export function withClosingArcs(
     if (!arc) continue
     closes = true
     if (arc.parts) parting.push((p) => isOn(arc, placeIn(axis, p, down)))
-    halves = facing.map((half) => fromEnd(closedBy(half, arc), down))
+    halves = facing.map((half, k) => {
+      const clearAt = (from: number, to: number) =>
+        clear ? 0 : clearShare(raster, half.subarray(from, to), { axis, blur, down, left: k === 0 })
+      return fromEnd(closedBy(half, arc, clearAt), down)
+    })
   }
   const parts = (p: PicturePoint) => parting.some((isOn) => isOn(p))
   if (!closes && !clear) return { sides: [...sides], parts }
@@ -288,25 +292,47 @@ function cutsOff(
   )
 }
 
+interface SideView {
+  axis: AxisLine
+  blur: number
+  down: boolean
+  left: boolean
+}
+
+/** Where a side's [u v ...] shows a clear edge within a few px. */
+function clearAlong(raster: Raster, side: Float64Array, { axis, blur, down, left }: SideView): boolean[] {
+  const chain = side.slice()
+  for (let i = 0; i < side.length; i += 2) {
+    const [u, v] = [side[i]!, side[i + 1]!]
+    const { x, y } = placeAt(axis, left ? -u : u, down ? -v : v)
+    chain.set([x, y], i)
+  }
+  const band = edgeBand(raster, chain, normalsOf(chain, 1, 2), { reach: SIDE_REACH_PX, blur, step: 0.5 })
+  const clear = clearness(band)
+  const middle = (band.places - 1) / 2
+  return Array.from({ length: band.count }, (_, i) => {
+    const from = i * band.places + middle
+    return Math.max(...clear.subarray(from - SIDE_PLACES, from + SIDE_PLACES + 1)) >= CLEAR_EDGE
+  })
+}
+
+/** Share of a way that shows clear edges. */
+function clearShare(raster: Raster, way: Float64Array, view: SideView): number {
+  if (way.length < 6) return 0
+  const clear = clearAlong(raster, way, view)
+  return clear.filter((is) => is).length / clear.length
+}
+
 function clearSides({ raster, axis, down, blur, halves, end, wide }: OpenEnd): ClearEdge[][] {
   return halves.map((half, k) => {
-    const points: number[] = []
     const edges: ClearEdge[] = []
-    for (let i = 0; i < half.length && end - half[i + 1]! < wide; i += 2) {
-      const [u, v] = [half[i]!, half[i + 1]!]
-      if (u < SIDE_SHARE * wide) continue
-      const { x, y } = placeAt(axis, k === 0 ? -u : u, down ? -v : v)
-      points.push(x, y)
-      edges.push({ u, v, rise: 0 })
-    }
+    for (let i = 0; i < half.length && end - half[i + 1]! < wide; i += 2)
+      if (half[i]! >= SIDE_SHARE * wide) edges.push({ u: half[i]!, v: half[i + 1]!, rise: 0 })
     if (edges.length < 3) return []
-    const chain = Float64Array.from(points)
-    const band = edgeBand(raster, chain, normalsOf(chain, 1, 2), { reach: SIDE_REACH_PX, blur, step: 0.5 })
-    const clear = clearness(band)
-    const middle = (band.places - 1) / 2
+    const side = Float64Array.from(edges.flatMap(({ u, v }) => [u, v]))
+    const clear = clearAlong(raster, side, { axis, blur, down, left: k === 0 })
     return edges.flatMap((edge, i) => {
-      const from = i * band.places + middle
-      if (Math.max(...clear.subarray(from - SIDE_PLACES, from + SIDE_PLACES + 1)) < CLEAR_EDGE) return []
+      if (!clear[i]) return []
       // Each point stands for its share of the way along the axis.
       const [before, after] = [edges[i - 1] ?? edge, edges[i + 1] ?? edge]
       return [{ ...edge, rise: Math.abs(after.v - before.v) / 2 }]
@@ -348,12 +374,27 @@ function crossingAt(half: Float64Array, u: number): number {
 
 const ARC_STEP = 0.01
 
-/** The half with its beginning replaced by the arc, as far as it is followed. */
-function closedBy(half: Float64Array, { tip, a, b }: ClosingArc): Float64Array {
+/** A way that shows clear edges over more than this share of what an arc would leave out stays as it is. */
+const MOST_LEFT_OUT = 0.5
+/** Where arcs leave out so little of the way, of their half-width, a chamfer or a rounding leads on. */
+const SHORT_LEG = 0.25
+
+/** The half with its beginning replaced by the arc, as far as it is followed; as it was where the arc would leave out a clear edge. */
+function closedBy(
+  half: Float64Array,
+  arc: ClosingArc,
+  clearAt: (from: number, to: number) => number,
+): Float64Array {
+  const { tip, a, b } = arc
   const out: number[] = []
   for (let t = 0; t <= FOLLOWED; t += ARC_STEP) out.push(t * a, tip - b * fallOf(t))
   const [u, v] = [out.at(-2)!, out.at(-1)!]
   let from = 0
   while (from < half.length && !(half[from]! >= u && half[from + 1]! <= v - GAP_PX)) from += 2
-  return from < half.length ? Float64Array.from([...out, ...half.subarray(from)]) : half
+  if (from >= half.length) return half
+  let left = from
+  while (left > 0 && half[left - 1]! <= v - GAP_PX) left -= 2
+  const isLong = Math.hypot(half[from]! - u, half[from + 1]! - v) > SHORT_LEG * a
+  if (isLong && clearAt(left, from) > MOST_LEFT_OUT) return half
+  return Float64Array.from([...out, ...half.subarray(from)])
 }

@@ -259,35 +259,17 @@ export function rowMiddles(sharp: Sharpness, { axis, top, half }: Silhouette): R
   return out
 }
 
-/** Mean of the evidence for the piece within a silhouette, -1 to 1. */
-export function likeness({ axis: { at, up }, top, half }: Silhouette, evidence: Plane): number {
+/** Mean of the evidence for the piece within a silhouette, -1 to 1, from every `stride`-th px each way. */
+export function likeness({ axis: { at, up }, top, half }: Silhouette, evidence: Plane, stride = 1): number {
   let sum = 0
   let count = 0
-  half.forEach((r, row) => {
-    for (let d = 2 - r; d <= r - 2; d++) {
+  for (let row = 0; row < half.length; row += stride)
+    for (let d = 2 - half[row]!; d <= half[row]! - 2; d += stride) {
       const [x, y] = [at.x + (top - row) * up.x - d * up.y, at.y + (top - row) * up.y + d * up.x]
       sum += samplePlane(evidence, x, y, -1)
       count++
     }
-  })
   return count > 0 ? sum / count : 1
-}
-
-/** Every so many px each way are looked at for what a silhouette covers. */
-const COVERED_STRIDE = 2
-
-/** Share of all the evidence for the piece in the picture that lies within a silhouette, 0 to 1. */
-export function covered({ axis: { at, up }, top, half }: Silhouette, evidence: Plane): number {
-  let all = 0
-  for (const v of evidence.data) if (v > 0) all += v
-  if (all === 0) return 0
-  let within = 0
-  for (let row = 0; row < half.length; row += COVERED_STRIDE) {
-    const v = top - row
-    for (let d = 0.5 - half[row]!; d < half[row]!; d += COVERED_STRIDE)
-      within += Math.max(0, samplePlane(evidence, at.x + v * up.x - d * up.y, at.y + v * up.y + d * up.x, 0))
-  }
-  return Math.min(1, (COVERED_STRIDE ** 2 * within) / all)
 }
 
 /** Pixels well outside a silhouette. */

@@ -1,0 +1,103 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { PicturePoint } from '../conventions'
+import type { Plane } from '../picture/raster'
+import { bestAxis } from './best-axis'
+import { lineThroughMiddles } from './middles-line'
+import { regionMiddleAxes } from './region-middles'
+
+const [width, height] = [120, 160]
+
+/** Evidence for a piece of a half-width about a line, where `extra` adds piece on one side of it. */
+function evidenceAbout(
+  at: PicturePoint,
+  up: PicturePoint,
+  half: (v: number) => number,
+  extra: (v: number) => number = () => 0,
+): Plane {
+  const data = new Float32Array(width * height)
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const [dx, dy] = [x + 0.5 - at.x, y + 0.5 - at.y]
+      const v = dx * up.x + dy * up.y
+      const u = -dx * up.y + dy * up.x
+      data[y * width + x] = u > -half(v) && u < half(v) + extra(v) ? 1 : -1
+    }
+  return { width, height, data }
+}
+
+/** How far one line lies off another within so many px about the first one's place, px. */
+function off(
+  axis: { at: PicturePoint; up: PicturePoint },
+  at: PicturePoint,
+  up: PicturePoint,
+  reach: number,
+) {
+  const far = (v: number) => {
+    const [x, y] = [at.x + v * up.x - axis.at.x, at.y + v * up.y - axis.at.y]
+    return Math.abs(-x * axis.up.y + y * axis.up.x)
+  }
+  return Math.max(far(-reach), far(reach))
+}
+
+describe('axes through the middles of what looks like piece', () => {
+  const directions = [
+    { x: 0, y: -1 },
+    { x: 0, y: 1 },
+    { x: 1, y: 0 },
+    { x: -1, y: 0 },
+  ]
+
+  it('lie on the mirror line of any leaning piece, whichever way is up', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...directions),
+        fc.double({ min: -0.1, max: 0.1, noNaN: true }),
+        fc.double({ min: -8, max: 8, noNaN: true }),
+        fc.double({ min: 12, max: 28, noNaN: true }),
+        (rough, lean, aside, wide) => {
+          const [c, s] = [Math.cos(lean), Math.sin(lean)]
+          const up = { x: rough.x * c - rough.y * s, y: rough.x * s + rough.y * c }
+          const at = { x: width / 2 + aside * -rough.y, y: height / 2 + aside * rough.x }
+          const plane = evidenceAbout(at, up, (v) => (Math.abs(v) < 45 ? wide + 4 * Math.sin(v / 9) : 0))
+          const [axis] = regionMiddleAxes(plane, rough)
+          // Rows are level, the piece leans: where its width changes their middles lie a little beside its axis.
+          expect(off(axis!, at, up, 40)).toBeLessThan(2.5)
+        },
+      ),
+      { numRuns: 60 },
+    )
+  })
+
+  it('are not bent by a shadow that lies on one side of some rows', () => {
+    const at = { x: 58, y: 80 }
+    const up = { x: 0, y: -1 }
+    const plane = evidenceAbout(at, up, (v) => (Math.abs(v) < 60 ? 25 : 0), (v) => (v < -45 ? 30 : 0)) // prettier-ignore
+    const [axis] = regionMiddleAxes(plane, up)
+    expect(off(axis!, at, up, 60)).toBeLessThan(0.5)
+  })
+
+  it('need some rows', () => {
+    const nothing = evidenceAbout({ x: 60, y: 80 }, { x: 0, y: -1 }, () => 0)
+    expect(regionMiddleAxes(nothing, { x: 0, y: -1 })).toEqual([])
+    expect(lineThroughMiddles([{ v: 0, offset: 1, edge: 1 }])).toBeNull()
+  })
+})
+
+describe('the axis', () => {
+  const up = { x: 1, y: 0 }
+  /** A lying log from y = 40 to 80: its upper edge is faint, and the border of its shadow at 112 mirrors the lower one. */
+  const edges = new Map([[40, 0.7], [80, 1], [112, 1]]) // prettier-ignore
+  const y = new Float32Array(width * height)
+  for (const [row, sharp] of edges) y.fill(sharp, row * width + 10, row * width + 110)
+  const plane = evidenceAbout({ x: 60, y: 60 }, up, (v) => (Math.abs(v) < 50 ? 20 : 0))
+  const sharp = {
+    x: { width, height, data: new Float32Array(width * height) },
+    y: { width, height, data: y },
+  }
+
+  it('is the piece’s, not the line between its lower edge and the border of its shadow', () => {
+    const axis = bestAxis(sharp, { kind: 'plain', plane, unshadowed: plane, backdrop: null }, up)
+    expect(off(axis, { x: 60, y: 60 }, up, 50)).toBeLessThan(1)
+  })
+})
