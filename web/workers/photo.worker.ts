@@ -26,31 +26,51 @@ async function pixelsOf({ url, crop }: PixelRequest): Promise<NonNullable<typeof
 }
 
 let warm = false
+/** A search came while the code was being warmed up: it goes first. */
+let searched = false
 
-/** Runs the search once over a small made-up picture, so that its code is compiled before somebody waits for it. */
-function warmUp(): void {
+/** The photo is warmed up with in this size, px along. */
+const WARM_SIZE = 1000
+const WARM_ROUNDS = 3
+
+/**
+ * Runs the search a few times over a small copy of the photo, so that its code is compiled before somebody waits for it. Whoever
+ * presses meanwhile waits for one round at most.
+ */
+async function warmUp(raster: Raster): Promise<void> {
   if (warm) return
   warm = true
-  const [width, height] = [240, 320]
-  const data = new Uint8ClampedArray(4 * width * height).fill(200)
-  for (let y = 60; y < 260; y++)
-    for (let x = 70; x < 170; x++) data.fill(60 + (x % 7), 4 * (y * width + x), 4 * (y * width + x) + 3)
-  for (let i = 3; i < data.length; i += 4) data[i] = 255
-  const raster = { width, height, data }
-  try {
-    for (let k = 0; k < 2; k++)
-      searchPhoto(raster, { up: { x: 0, y: -1 }, eye: { f: 900, centre: { x: width / 2, y: height / 2 } } })
-  } catch {
-    // Only its being run matters.
+  const small = everyFew(raster, Math.ceil(Math.max(raster.width, raster.height) / WARM_SIZE))
+  const eye = { f: 3 * small.height, centre: { x: small.width / 2, y: small.height / 2 } }
+  for (let round = 0; round < WARM_ROUNDS && !searched; round++) {
+    try {
+      searchPhoto(small, { up: { x: 0, y: -1 }, eye })
+    } catch {
+      // Only its being run matters.
+    }
+    await new Promise((done) => setTimeout(done))
   }
+}
+
+/** Every n-th pixel each way. */
+function everyFew({ width, height, data }: Raster, n: number): Raster {
+  const [w, h] = [Math.floor(width / n), Math.floor(height / n)]
+  const out = new Uint8ClampedArray(4 * w * h)
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const from = 4 * (y * n * width + x * n)
+      out.set(data.subarray(from, from + 4), 4 * (y * w + x))
+    }
+  return { width: w, height: h, data: out }
 }
 
 const worker: PhotoWorker = {
   async prepare(request) {
-    await pixelsOf(request)
-    warmUp()
+    const { raster } = await pixelsOf(request)
+    void warmUp(raster)
   },
   async search(request, onProgress) {
+    searched = true
     const { raster, offset } = await pixelsOf(request)
     onProgress(0.1)
     const { up, lens, eye, axis, guides } = request
