@@ -3,10 +3,12 @@ import { reduceToLab } from '../picture/reduce'
 import { withClosingArcs } from './closing-arcs'
 import { edgeBand } from './edge-band'
 import { pieceEvidence } from './evidence'
-import { findOutline } from './find-outline'
+import { findOutline, seen } from './find-outline'
+import { fitMirror } from './mirror'
 import { openEnds, openEndWords } from './open-ends'
 import type { OutlineSide } from './refine'
 import { leaveShadow } from './region-worth'
+import { requireLikeness } from './require-piece'
 import { paint } from './test-pictures'
 
 /** A clear tumbler: dark down to the edge of its inner bottom, and below that hardly darker than the backdrop. */
@@ -173,6 +175,20 @@ describe('ends of the outline', () => {
     expect(openEnds([side(true), side(true)])).toEqual(['foot'])
     expect(openEnds([side(true), side(false)])).toEqual([])
     expect(openEndWords('foot')).toContain('at its foot')
+  })
+
+  it('one open is refused where much of the sides shows no edge either', () => {
+    const half = (edge: number): OutlineSide => {
+      const n = 200
+      // Up a straight side and over a flat top; the lower part is a guess.
+      const points = Float64Array.from({ length: 2 * n }, (_, i) => (i % 2 ? 900 - 4 * (i >> 1) : edge))
+      return { points, sd: new Float64Array(n).map((_, i) => (i < 70 ? Infinity : 0.05)), blur: 1 }
+    }
+    const sides = [half(200), half(300)] as [OutlineSide, OutlineSide]
+    const mirror = fitMirror(seen(sides[0]), seen(sides[1]), { at: { x: 250, y: 450 }, up: { x: 0, y: -1 } })!
+    expect(() => requireLikeness(sides, mirror)).toThrow(/Only 65 % .* none closes it at its foot/)
+    const fewer = sides.map((s) => ({ ...s, sd: s.sd.map((v, i) => (i < 40 ? v : 0.05)) }))
+    expect(() => requireLikeness(fewer as [OutlineSide, OutlineSide], mirror)).not.toThrow()
   })
 
   it('both open are refused: what was found may be a part of the piece', () => {

@@ -66,7 +66,7 @@ export function requireClosing(sides: readonly OutlineSide[], { width, height }:
 }
 
 /** Less of both edges than this, while they also disagree, is no outline; and less than the least is none anyway. */
-const LIKELY_SEEN = 0.6
+const LIKELY_SEEN = 0.72
 const LEAST_SEEN = 0.4
 const LIKELY_SPREAD_PX = 0.5
 
@@ -81,7 +81,14 @@ export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirr
       message: `What was found doesn’t look like one round piece: only ${Math.round(100 * share)} % of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
       where: 'photo',
     })
-  if (openEnds(sides).length === 2)
+  const open = openEnds(sides)
+  if (open.length === 1 && share < LIKELY_SEEN)
+    throw new CoreError({
+      code: 'outline-unsure',
+      message: `Only ${Math.round(100 * share)} % of what was found shows an edge, and none closes it at its ${open[0]}, so that a part of it may be none of the piece. Paint what is piece and what is not, or mark places on its edge.`,
+      where: 'photo',
+    })
+  if (open.length === 2)
     throw new CoreError({
       code: 'outline-unsure',
       message:
