@@ -11,12 +11,15 @@ import { endEvidence, type EndEvidence } from './end-evidence'
  * The ring with which a piece ends, as the half of an ellipse that closes its outline: in the axis' own frame, px, it
  * bulges outwards (away from the piece) and has its tip on the axis.
  */
-interface ClosingArc {
+interface Ellipse {
   /** Along the axis, outwards positive. */
   tip: number
   /** Half axes across and along. */
   a: number
   b: number
+}
+
+interface ClosingArc extends Ellipse {
   /** What it earns over the columns it spans, and on average. */
   score: number
   mean: number
@@ -115,7 +118,7 @@ export function withClosingArcs(
     const arc = closingArc({ raster, axis, down, blur, halves: facing, end, wide, clear, backdrop })
     if (!arc) continue
     closes = true
-    if (arc.parts) parting.push((p) => isOn(arc, placeIn(axis, p, down)))
+    if (arc.parts) parting.push((p) => isOn(arc, p, axis, down))
     halves = facing.map((half, k) => {
       const clearAt = (from: number, to: number) =>
         clear ? 0 : clearShare(raster, half.subarray(from, to), { axis, blur, down, left: k === 0 })
@@ -124,25 +127,25 @@ export function withClosingArcs(
   }
   const parts = (p: PicturePoint) => parting.some((isOn) => isOn(p))
   if (!closes && !clear) return { sides: [...sides], parts }
-  const closed = halves.map((half, k) => {
-    const out = new Float64Array(half.length)
-    for (let i = 0; i < half.length; i += 2) {
-      const { x, y } = placeAt(axis, k === 0 ? -half[i]! : half[i]!, half[i + 1]!)
-      out.set([x, y], i)
-    }
-    return resample(out, step)
-  }) as [Float64Array, Float64Array]
-  return { sides: closed, parts }
+  const closed = halves.map((half, k) => resample(inPicture(half, axis, k === 0), step))
+  return { sides: closed as [Float64Array, Float64Array], parts }
 }
 
-/** Distance from the axis, and along it out of the piece. */
-function placeIn({ at, up }: AxisLine, { x, y }: PicturePoint, down: boolean): [number, number] {
-  const [dx, dy] = [x - at.x, y - at.y]
-  return [Math.abs(dx * up.y - dy * up.x), (down ? -1 : 1) * (dx * up.x + dy * up.y)]
+function isOn(arc: ClosingArc, { x, y }: PicturePoint, axis: AxisLine, down: boolean): boolean {
+  const [side = 0, along = 0] = inAxis(Float64Array.of(x, y), axis)
+  const u = Math.abs(side)
+  return u < FOLLOWED * arc.a && Math.abs((down ? -along : along) - levelOf(arc, u)) < GAP_PX
 }
 
-function isOn({ tip, a, b }: ClosingArc, [u, v]: [number, number]): boolean {
-  return u < FOLLOWED * a && Math.abs(v - (tip - b * fallOf(u / a))) < GAP_PX
+/** A half [u v ...], as seen from an end or from nowhere, in the picture. */
+function inPicture(half: Float64Array, axis: AxisLine, left: boolean, down = false): Float64Array {
+  const out = new Float64Array(half.length)
+  for (let i = 0; i < half.length; i += 2) {
+    const [u, v] = [half[i]!, half[i + 1]!]
+    const { x, y } = placeAt(axis, left ? -u : u, down ? -v : v)
+    out.set([x, y], i)
+  }
+  return out
 }
 
 /** The half [u v ...] as seen from one end: it begins there, and v grows out of the piece. Its own inverse. */
@@ -165,7 +168,10 @@ function closingArc(open: OpenEnd): ClosingArc | null {
     reach,
     clear,
   })
-  const arcs = tipsOf(open, into, out).map((tip) => bestArc(tip, open, { columnOf, uOf }, earned, side))
+  const tips = tipsOf(open, into, out)
+  const shapes = shapesOf(open, columnOf, uOf)
+  const mayClose = (arc: Ellipse) => cutsOff(side, arc, clear) <= MOST_CUT * wide
+  const arcs = tips.map((tip) => bestArc({ tip, a: wide, b: 0 }, shapes, earned, mayClose))
   const besides = arcs.map(({ tip }) => {
     let sum = 0
     const from = columnOf(BESIDE * wide)
@@ -185,10 +191,10 @@ function closingArc(open: OpenEnd): ClosingArc | null {
       besides[i]! - usual < GOES_ON * mean,
   )
   /** What the way found earns where an arc would take its place. */
-  const foundBy = ({ tip, a, b }: ClosingArc) => {
+  const foundBy = (arc: ClosingArc) => {
     let found = 0
-    for (let c = 0; c < columnOf(FOLLOWED * a); c++) {
-      const level = tip - b * fallOf(uOf(c) / a)
+    for (let c = 0; c < columnOf(FOLLOWED * arc.a); c++) {
+      const level = levelOf(arc, uOf(c))
       const ways = halves.map((half) => crossingAt(half, uOf(c)))
       // Where the way found runs inside of a clear piece's arc it follows an inner edge, however clear.
       found += Math.max(...ways.map((v) => (clear && v < level - GAP_PX ? 0 : earned(v, c))))
@@ -202,14 +208,15 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   // The way found is no ring: it may wander along the border of a shadow.
   const partsAt = parts(backdrop)
   const worth = (v: number, c: number) => earned(v, c) + PARTS * partsAt(v, c)
-  const parting = tipsOf(open, into, out)
-    .map((tip) => bestArc(tip, open, { columnOf, uOf }, worth, side, RING))
+  const rings = shapes.filter(({ a }) => a >= RING * wide)
+  const parting = tips
+    .map((tip) => bestArc({ tip, a: wide, b: 0 }, rings, worth, mayClose))
     .reduce((p, q) => (q.score > p.score ? q : p))
   let byArc = 0
   let byWay = 0
   const count = columnOf(FOLLOWED * parting.a)
   for (let c = 0; c < count; c++) {
-    byArc += partsAt(parting.tip - parting.b * fallOf(uOf(c) / parting.a), c) / count
+    byArc += partsAt(levelOf(parting, uOf(c)), c) / count
     byWay += Math.max(...halves.map((half) => partsAt(crossingAt(half, uOf(c)), c))) / count
   }
   return byArc >= PARTED && byArc > byWay + PARTS_MORE ? { ...parting, parts: true } : null
@@ -225,29 +232,42 @@ function tipsOf({ raster, axis, down, end }: OpenEnd, into: number, out: number)
   return tips
 }
 
-/** The arc with its tip at a place that is worth most over its columns, of those that aren't narrower than a share of the end. */
-function bestArc(
-  tip: number,
-  { wide, clear }: OpenEnd,
-  { columnOf, uOf }: Pick<EndEvidence, 'columnOf' | 'uOf'>,
-  worth: (v: number, column: number) => number,
-  side: readonly (readonly ClearEdge[])[],
-  narrowest = 0,
-): ClosingArc {
-  let best: ClosingArc = { tip, a: wide, b: 0, score: 0, mean: 0 }
-  for (const share of WIDTHS) {
-    if (share < narrowest) break
+/** A half-width that is tried, and how far an ellipse of unit height has fallen in its columns. */
+interface Shape {
+  a: number
+  fall: Float64Array
+}
+
+/** The widest comes first. */
+function shapesOf({ wide }: OpenEnd, columnOf: EndEvidence['columnOf'], uOf: EndEvidence['uOf']): Shape[] {
+  return WIDTHS.map((share) => {
     const a = share * wide
-    const fall = Float64Array.from({ length: columnOf(FOLLOWED * a) }, (_, c) => fallOf(uOf(c) / a))
+    return { a, fall: Float64Array.from({ length: columnOf(FOLLOWED * a) }, (_, c) => fallOf(uOf(c) / a)) }
+  })
+}
+
+/** The arc with its tip at that of a level one which is worth most over its columns, of those that may close the piece. */
+function bestArc(
+  level: Ellipse,
+  shapes: readonly Shape[],
+  worth: (v: number, column: number) => number,
+  mayClose: (arc: Ellipse) => boolean,
+): ClosingArc {
+  const { tip } = level
+  let best: ClosingArc = { ...level, score: 0, mean: 0 }
+  for (const { a, fall } of shapes)
     for (let b = 0; b <= MOST_RISE * a; b += (MOST_RISE * a) / RISES) {
       let score = 0
       for (let c = 0; c < fall.length; c++) score += worth(tip - b * fall[c]!, c)
       if (best.mean !== 0 && score <= best.score) continue
-      if (cutsOff(side, { tip, a, b }, clear) <= MOST_CUT * wide)
-        best = { tip, a, b, score, mean: score / fall.length }
+      if (mayClose({ tip, a, b })) best = { tip, a, b, score, mean: score / fall.length }
     }
-  }
   return best
+}
+
+/** Where an arc lies along the axis, so far aside of it. */
+function levelOf({ tip, a, b }: Ellipse, u: number): number {
+  return tip - b * fallOf(u / a)
 }
 
 /** How far an ellipse of unit height falls from its tip to a share of its half-width. */
@@ -281,12 +301,8 @@ interface ClearEdge {
  * How much of both sides' clear edges lies beyond an arc, px along the axis: the side that loses less. A wide arc's own edges
  * count as the side's where they run steeply; of a clear piece, whose grain and reflections give many arcs, none is let off.
  */
-function cutsOff(
-  sides: readonly (readonly ClearEdge[])[],
-  { tip, a, b }: Pick<ClosingArc, 'tip' | 'a' | 'b'>,
-  clear: boolean,
-): number {
-  const beyond = ({ u, v }: ClearEdge) => v > tip - b * (clear || u >= a ? 1 : fallOf(u / a)) + GAP_PX
+function cutsOff(sides: readonly (readonly ClearEdge[])[], arc: Ellipse, clear: boolean): number {
+  const beyond = ({ u, v }: ClearEdge) => v > levelOf(arc, clear ? arc.a : Math.min(u, arc.a)) + GAP_PX
   return Math.min(
     ...sides.map((edges) => edges.reduce((sum, edge) => sum + (beyond(edge) ? edge.rise : 0), 0)),
   )
@@ -301,12 +317,7 @@ interface SideView {
 
 /** Where a side's [u v ...] shows a clear edge within a few px. */
 function clearAlong(raster: Raster, side: Float64Array, { axis, blur, down, left }: SideView): boolean[] {
-  const chain = side.slice()
-  for (let i = 0; i < side.length; i += 2) {
-    const [u, v] = [side[i]!, side[i + 1]!]
-    const { x, y } = placeAt(axis, left ? -u : u, down ? -v : v)
-    chain.set([x, y], i)
-  }
+  const chain = inPicture(side, axis, left, down)
   const band = edgeBand(raster, chain, normalsOf(chain, 1, 2), { reach: SIDE_REACH_PX, blur, step: 0.5 })
   const clear = clearness(band)
   const middle = (band.places - 1) / 2
@@ -385,16 +396,15 @@ function closedBy(
   arc: ClosingArc,
   clearAt: (from: number, to: number) => number,
 ): Float64Array {
-  const { tip, a, b } = arc
   const out: number[] = []
-  for (let t = 0; t <= FOLLOWED; t += ARC_STEP) out.push(t * a, tip - b * fallOf(t))
+  for (let t = 0; t <= FOLLOWED; t += ARC_STEP) out.push(t * arc.a, levelOf(arc, t * arc.a))
   const [u, v] = [out.at(-2)!, out.at(-1)!]
   let from = 0
   while (from < half.length && !(half[from]! >= u && half[from + 1]! <= v - GAP_PX)) from += 2
   if (from >= half.length) return half
   let left = from
   while (left > 0 && half[left - 1]! <= v - GAP_PX) left -= 2
-  const isLong = Math.hypot(half[from]! - u, half[from + 1]! - v) > SHORT_LEG * a
+  const isLong = Math.hypot(half[from]! - u, half[from + 1]! - v) > SHORT_LEG * arc.a
   if (isLong && clearAt(left, from) > MOST_LEFT_OUT) return half
   return Float64Array.from([...out, ...half.subarray(from)])
 }

@@ -187,8 +187,9 @@ function refineNear(
   const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
   const region = backdrop && regionWorth(raster, [{ points: near, normals, band }], backdrop, blur)
   const worth = together(worthOf(band, blur), region)
-  const parted = (i: number) => parts({ x: near[2 * i]!, y: near[2 * i + 1]! })
-  if (backdrop) leaveShadow(worth, raster, { points: near, normals, band }, { backdrop, blur, parted })
+  const parted = (chain: Float64Array) => (i: number) => parts({ x: chain[2 * i]!, y: chain[2 * i + 1]! })
+  if (backdrop)
+    leaveShadow(worth, raster, { points: near, normals, band }, { backdrop, blur, parted: parted(near) })
   const path = bestPath(worth, band.count, band.places, NARROW.cost)
   const points = smoothChain(moveTo(path, near, normals, band), 1.2)
   const across = normalsOf(points, turn, 2)
@@ -198,7 +199,7 @@ function refineNear(
   const blurs: number[] = []
   for (let i = 0; i < n; i++) {
     const fit = fitEdge(raster, points[2 * i]!, points[2 * i + 1]!, across[2 * i]!, across[2 * i + 1]!, blur)
-    const most = parts({ x: points[2 * i]!, y: points[2 * i + 1]! }) ? MOST_PARTED_FIT_PX : MOST_FIT_PX
+    const most = parted(points)(i) ? MOST_PARTED_FIT_PX : MOST_FIT_PX
     if (!fit || Math.abs(fit.offset) > most) continue
     offsets[i] = fit.offset
     sd[i] = fit.sd

@@ -75,26 +75,24 @@ export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirr
   const shares = sides.map(({ sd }) => sd.filter(Number.isFinite).length / sd.length)
   const share = (shares[0]! + shares[1]!) / 2
   const likely = share >= LIKELY_SEEN || (share >= LEAST_SEEN && mirror.spread < LIKELY_SPREAD_PX)
+  const seenShare = `${Math.round(100 * share)} %`
   if (!likely)
-    throw new CoreError({
-      code: 'outline-unsure',
-      message: `What was found doesn’t look like one round piece: only ${Math.round(100 * share)} % of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
-      where: 'photo',
-    })
+    throw unsure(
+      `What was found doesn’t look like one round piece: only ${seenShare} of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
+    )
   const open = openEnds(sides)
   if (open.length === 1 && share < LIKELY_SEEN)
-    throw new CoreError({
-      code: 'outline-unsure',
-      message: `Only ${Math.round(100 * share)} % of what was found shows an edge, and none closes it at its ${open[0]}, so that a part of it may be none of the piece. Paint what is piece and what is not, or mark places on its edge.`,
-      where: 'photo',
-    })
+    throw unsure(
+      `Only ${seenShare} of what was found shows an edge, and none closes it at its ${open[0]}, so that a part of it may be none of the piece. Paint what is piece and what is not, or mark places on its edge.`,
+    )
   if (open.length === 2)
-    throw new CoreError({
-      code: 'outline-unsure',
-      message:
-        'Two sides were found, but no edge that closes them at the foot or at the top, so that it may be a part of the piece. Paint what is piece and what is not, or mark places on its edge.',
-      where: 'photo',
-    })
+    throw unsure(
+      'Two sides were found, but no edge that closes them at the foot or at the top, so that it may be a part of the piece. Paint what is piece and what is not, or mark places on its edge.',
+    )
+}
+
+function unsure(message: string): CoreError {
+  return new CoreError({ code: 'outline-unsure', message, where: 'photo' })
 }
 
 /** Edges elsewhere, as a share of those along the silhouette, from which on another thing is in the picture. */
