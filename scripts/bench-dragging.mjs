@@ -1,23 +1,11 @@
 // `npm run bench:dragging`: how long the page is held up while a node is dragged, in Chromium without a drawn solid.
-import { chromium } from '@playwright/test'
-import { startDemo } from './demo-server.mjs'
-import { build, CHROMIUM, installChromium, installPackages, requireNode } from './setup.mjs'
-
-requireNode()
-installPackages()
-installChromium()
-build()
+import { changedCopy, onDemo } from './bench-page.mjs'
 
 const MOVES = 30
-const { base, stop } = await startDemo(4394)
-const browser = await chromium.launch({
-  executablePath: CHROMIUM,
-  args: ['--no-sandbox', '--disable-3d-apis'],
-})
-try {
+await onDemo(async (base, browser) => {
   for (const count of [40, 500, 2000]) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
-    const id = await vase(page, count)
+    const id = await vase(page, base, count)
     await page.goto(`${base}/piece/${id}/profile`)
     await page.waitForTimeout(3000)
     const nodes = page.getByRole('button', { name: /^Node \d+,/ })
@@ -55,34 +43,24 @@ try {
     console.log(`dragging a node of ${count}: ${MOVES} moves${worst}   (wanted: none over 50 ms)`)
     await page.close()
   }
-} finally {
-  await browser.close()
-  stop()
-}
+})
 
 /** A piece whose half-profile is a vase of so many smooth nodes. */
-async function vase(page, count) {
-  const list = await (await page.request.get(`${base}/api/pieces`)).json()
-  const { id } = list.find((p) => p.name === 'Ninepin')
-  const copy = await (await page.request.post(`${base}/api/pieces/${id}/duplicate`)).json()
-  const { document, revision } = await (await page.request.get(`${base}/api/pieces/${copy.id}`)).json()
-  document.profile = {
-    side: 'right',
-    nodes: Array.from({ length: count }, (_, i) => {
-      const t = i / (count - 1)
-      const end = i === 0 || i === count - 1
-      return {
-        id: `n${i}`,
-        r: end ? 0 : 30 + 12 * Math.sin(7 * t),
-        z: 150 * t,
-        joint: 'smooth',
-        next: 'curve',
-      }
-    }),
-  }
-  await page.request.put(`${base}/api/pieces/${copy.id}`, {
-    data: { document },
-    headers: { 'If-Match': `"${revision}"` },
+function vase(page, base, count) {
+  return changedCopy(page, base, 'Ninepin', (document) => {
+    document.profile = {
+      side: 'right',
+      nodes: Array.from({ length: count }, (_, i) => {
+        const t = i / (count - 1)
+        const end = i === 0 || i === count - 1
+        return {
+          id: `n${i}`,
+          r: end ? 0 : 30 + 12 * Math.sin(7 * t),
+          z: 150 * t,
+          joint: 'smooth',
+          next: 'curve',
+        }
+      }),
+    }
   })
-  return copy.id
 }
