@@ -1,5 +1,6 @@
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
+import { fitLight, lightAt, type BackdropLight } from './backdrop-light'
 import { upperMedian } from '../upper-median'
 
 /** No backdrop is known better than this, OKLab units: about one step of an 8-bit picture after JPEG. */
@@ -17,6 +18,8 @@ export interface Backdrop {
   ends: readonly [Float32Array, Float32Array]
   /** From this distance on a colour isn't the backdrop's, each line. */
   limits: Float32Array
+  /** How much lighter it is between the borders than they foretell; null where they foretell it well. */
+  light: BackdropLight | null
 }
 
 /** What looks like the backdrop dimmed may be a shadow: it speaks for the piece only this much. Darker than so, none is. */
@@ -49,13 +52,20 @@ function runningMedian(values: Float32Array, stride: number, first: number): Flo
   })
 }
 
-/** What the two ends of a line make expect at a share of the way between them, OKLab. */
-function foretold([first, last]: Backdrop['ends'], line: number, t: number): [number, number, number] {
-  const k = 3 * line
+/** What the two ends of a line make expect at the k-th of the places between them, OKLab. */
+function foretold(
+  { ends, length, down, light }: Omit<Backdrop, 'limits'>,
+  line: number,
+  k: number,
+): [number, number, number] {
+  const [first, last] = ends
+  const t = k / (length - 1)
+  const i = 3 * line
+  const q = light ? lightAt(light, down ? line : k, down ? k : line) : 1
   return [
-    (1 - t) * first[k]! + t * last[k]!,
-    (1 - t) * first[k + 1]! + t * last[k + 1]!,
-    (1 - t) * first[k + 2]! + t * last[k + 2]!,
+    q * ((1 - t) * first[i]! + t * last[i]!),
+    q * ((1 - t) * first[i + 1]! + t * last[i + 1]!),
+    q * ((1 - t) * first[i + 2]! + t * last[i + 2]!),
   ]
 }
 
@@ -81,16 +91,17 @@ function mayBeShadow(
  * @param l OKLab, as a and b
  */
 export function speaksForPiece(
-  { factor, down, length, ends, limits }: Backdrop,
+  backdrop: Backdrop,
   x: number,
   y: number,
   l: number,
   a: number,
   b: number,
 ): number {
+  const { factor, down, length, limits } = backdrop
   const line = Math.max(0, Math.min(limits.length - 1, Math.round((down ? x : y) / factor - 0.5)))
-  const t = Math.max(0, Math.min(1, ((down ? y : x) / factor - 0.5) / (length - 1)))
-  const [l0, a0, b0] = foretold(ends, line, t)
+  const k = Math.max(0, Math.min(length - 1, (down ? y : x) / factor - 0.5))
+  const [l0, a0, b0] = foretold(backdrop, line, k)
   const limit = limits[line]!
   const evidence = Math.min(1, Math.sqrt((l - l0) ** 2 + (a - a0) ** 2 + (b - b0) ** 2) / limit - 1)
   return evidence > 0 && mayBeShadow(l, a, b, l0, a0, b0, limit, 0) ? 0 : evidence
@@ -133,15 +144,16 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
       limits[line] = usualLimits[line]!
     }
   }
+  const backdrop: Backdrop = { factor: picture.factor, down, length, ends, limits, light: null }
+  backdrop.light = lightBetween(picture, backdrop)
   const data = new Float32Array(width * height)
   const unshadowed = new Float32Array(width * height)
   const unseen: number[] = []
   for (let line = 0; line < lines; line++) {
     const limit = limits[line]!
     for (let k = 0; k < length; k++) {
-      const t = k / (length - 1)
       const i = at(line, k)
-      const [l0, a0, b0] = foretold(ends, line, t)
+      const [l0, a0, b0] = foretold(backdrop, line, k)
       const d = Math.sqrt((l[i]! - l0) ** 2 + (a[i]! - a0) ** 2 + (b[i]! - b0) ** 2)
       data[i] = Math.min(1, d / limit - 1)
       const shadow = data[i]! > 0 && mayBeShadow(l[i]!, a[i]!, b[i]!, l0, a0, b0, limit, DEEPEST_SHADOW)
@@ -154,6 +166,24 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
     evidence: { width, height, data },
     unshadowed: { width, height, data: unshadowed },
     unseen: sorted[Math.floor(0.8 * sorted.length)]!,
-    backdrop: { factor: picture.factor, down, length, ends, limits },
+    backdrop,
   }
+}
+
+/** How the light between the borders differs from what they foretell. */
+function lightBetween({ width, height, l, a, b }: LabPicture, backdrop: Backdrop): BackdropLight | null {
+  const { down, limits } = backdrop
+  const place = (x: number, y: number) => (down ? ([x, y] as const) : ([y, x] as const))
+  const ratioAt = (x: number, y: number) => {
+    const [line, k] = place(x, y)
+    const [l0, a0, b0] = foretold(backdrop, line, k)
+    const i = y * width + x
+    const q = l[i]! / Math.max(l0, 1e-3)
+    return Math.hypot(a[i]! - q * a0, b[i]! - q * b0) < limits[line]! ? q : NaN
+  }
+  const limitAt = (x: number, y: number) => {
+    const [line, k] = place(x, y)
+    return limits[line]! / Math.max(foretold(backdrop, line, k)[0], 1e-3)
+  }
+  return fitLight(width, height, ratioAt, limitAt)
 }

@@ -289,7 +289,7 @@ function shapePart(document: PieceDocument, id: string, command: ProfileCommand)
 
 const same = (p: PicturePoint, q: PicturePoint) => p.x === q.x && p.y === q.y
 
-type CalibrationCommand = Extract<
+export type CalibrationCommand = Extract<
   Command,
   {
     type:
@@ -439,7 +439,8 @@ function withPhoto(document: PieceDocument, photo: PiecePhoto | null): PieceDocu
   return { ...document, photo, calibration, outline: null, guides: null }
 }
 
-function applyToCalibration(document: PieceDocument, command: CalibrationCommand): PieceDocument {
+/** The document with its calibration changed, before anything that was drawn follows it. */
+export function applyToCalibration(document: PieceDocument, command: CalibrationCommand): PieceDocument {
   const { calibration } = document
   const set = (change: Partial<Calibration>): PieceDocument => ({
     ...document,

@@ -321,6 +321,6 @@ svg {
   padding: 6px 12px;
   border-radius: 5px;
   background: var(--doubt);
-  color: #fff;
+  color: var(--card);
 }
 </style>

@@ -1,4 +1,5 @@
 import { expose } from 'comlink'
+import { solveCalibration } from '../../core/calibrate/calibrate'
 import { searchPhoto } from '../../core/camera/search-photo'
 import { edgePath } from '../../core/outline/edge-pen'
 import type { Raster } from '../../core/picture/raster'
@@ -83,6 +84,9 @@ const worker: PhotoWorker = {
       guides,
       onProgress: (f) => onProgress(0.1 + 0.9 * f),
     })
+  },
+  async solve(calibration, photo) {
+    return solveCalibration(calibration, photo)
   },
   async edgePath(request, from, to, blur) {
     const { raster, offset } = await pixelsOf(request)

@@ -7,7 +7,9 @@ import type { Deliverable, DeliverOptions } from '../../core/piece/deliver'
 import type { AxisPlace, PlacedProfile } from '../../core/incoming/half-profile'
 import type { LineUpWish } from '../../core/piece/line-up-sheet'
 import type { Paper } from '../../core/sheet/paper'
-import type { Part, PieceDocument, PieceOutline } from '../../core/piece/schema'
+import type { Part, PieceDocument, PieceOutline, PiecePhoto } from '../../core/piece/schema'
+import type { SolvedCalibration } from '../../core/calibrate/calibrate'
+import type { Calibration } from '../../core/calibrate/calibration'
 import type { ReadProfile } from '../../core/calibrate/read-profile'
 import type { View } from '../../core/camera/view'
 import type { FittedCurve } from '../../core/profile/fit-curve'
@@ -119,6 +121,8 @@ export interface PhotoWorker {
   /** Reads and decodes the pixels ahead, so that a search can start at once. */
   prepare(request: PixelRequest): Promise<void>
   search(request: SearchRequest, onProgress: (fraction: number) => void): Promise<PhotoSearch>
+  /** A photo's calibration, solved. */
+  solve(calibration: Calibration, photo: PiecePhoto): Promise<SolvedCalibration>
   /** The way along an edge between two picture points [x y ...], full picture px. */
   edgePath(request: PixelRequest, from: PicturePoint, to: PicturePoint, blur: number): Promise<Float64Array>
 }

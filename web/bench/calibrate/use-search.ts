@@ -6,13 +6,14 @@ import type { Calibration } from '../../../core/calibrate/calibration'
 import { newKnownSize } from '../../../core/calibrate/known-size'
 import type { PicturePoint } from '../../../core/conventions'
 import type { AxisLine } from '../../../core/outline/axis-line'
+import type { CalibrationCommand } from '../../../core/piece/commands'
 import { storedSide } from '../../../core/piece/outline'
 import type { PhotoSearch } from '../../../core/camera/search-photo'
 import { useView } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { photoClient, pixelsOf } from '../../workers/photo-client'
-import { readAhead } from '../../workers/read-ahead'
+import { readAhead, solveAhead } from '../../workers/read-ahead'
 import { Stopped } from '../../workers/worker-client'
 import { newId } from '../new-id'
 
@@ -111,7 +112,8 @@ export const useSearch = defineStore('search', () => {
     const overall = calibration.knownSizes.length
       ? null
       : newKnownSize({ id: newId(), kind: 'overall', a: foot, b: top })
-    piece.dispatch({
+    const { id, document } = piece
+    const command: CalibrationCommand = {
       type: 'take-found',
       plumb: { ...plumb, by: 'found' },
       // A foot without its ring is a guess that doesn't overrule a ground line.
@@ -119,7 +121,11 @@ export const useSearch = defineStore('search', () => {
       rings: rings.map((r) => ({ ...r, id: newId(), by: 'found' as const })),
       overall,
       near: eye() !== null,
-    })
+    }
+    await solveAhead(document, command)
+    // Something else may have been changed meanwhile; what was found in this photo stays true.
+    if (piece.id !== id || piece.document.photo !== document.photo) return null
+    piece.dispatch(command)
     // What was found is drawn before the field for its height is: both at once would hold the page up.
     await new Promise((resolve) => setTimeout(resolve))
     bench.tool = 'none'

@@ -1,0 +1,209 @@
+import fc from 'fast-check'
+import sharp from 'sharp'
+import { describe, expect, it } from 'vitest'
+import { noise } from '../outline/test-pictures'
+import { GRAIN_PX, grainPicture } from './grain'
+import { writePng } from './png'
+import { LINEAR, requireRaster, type Plane, type Raster } from './raster'
+import { reduceToLab, toOklab } from './reduce'
+import { addLight, samplePlane } from './sample'
+import { sharpness } from './sharpness'
+
+/** A picture of grey bytes, opaque unless said. */
+function grey(width: number, height: number, value: (x: number, y: number) => number, alpha = 255): Raster {
+  const data = new Uint8Array(4 * width * height)
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const v = Math.max(0, Math.min(255, Math.round(value(x, y))))
+      data.set([v, v, v, alpha], 4 * (y * width + x))
+    }
+  return { width, height, data }
+}
+
+describe('light and colour', () => {
+  it('takes sRGB bytes to linear light as the standard says', () => {
+    // IEC 61966-2-1: black, white, the end of the straight part (0.04045 / 12.92), and mid grey, which sends a fifth of the light.
+    expect(LINEAR[0]).toBe(0)
+    expect(LINEAR[255]).toBeCloseTo(1, 6)
+    expect(LINEAR[10]).toBeCloseTo(10 / 255 / 12.92, 7)
+    expect(LINEAR[128]).toBeCloseTo(0.21586, 5)
+    for (let i = 1; i < 256; i++) expect(LINEAR[i]!).toBeGreaterThan(LINEAR[i - 1]!)
+  })
+
+  it.each([
+    // CSS Color Module Level 4, sample values of sRGB's primaries in OKLab (from memory).
+    ['white', [1, 1, 1], [1, 0, 0]],
+    ['red', [1, 0, 0], [0.62796, 0.22486, 0.12585]],
+    ['green', [0, 1, 0], [0.86644, -0.23389, 0.1795]],
+    ['blue', [0, 0, 1], [0.45201, -0.03246, -0.31153]],
+  ] as const)('%s is where OKLab has it', (_name, [r, g, b], lab) => {
+    const [L, A, B] = [new Float32Array(1), new Float32Array(1), new Float32Array(1)]
+    toOklab(r, g, b, 0, L, A, B)
+    lab.forEach((v, k) => expect([L, A, B][k]![0]).toBeCloseTo(v, 4))
+  })
+
+  it('dimmed light scales all three coordinates by the cube root', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.float({ min: 0, max: 1, noNaN: true }), { minLength: 3, maxLength: 3 }),
+        fc.float({ min: Math.fround(0.05), max: 1, noNaN: true }),
+        (rgb, dim) => {
+          const [r, g, b] = rgb as [number, number, number]
+          const out = [new Float32Array(2), new Float32Array(2), new Float32Array(2)] as const
+          toOklab(r, g, b, 0, ...out)
+          toOklab(dim * r, dim * g, dim * b, 1, ...out)
+          for (const c of out) expect(c[1]).toBeCloseTo(Math.cbrt(dim) * c[0]!, 5)
+        },
+      ),
+    )
+  })
+})
+
+describe('a reduced picture', () => {
+  it('averages light, not bytes', () => {
+    // A board of black and white sends half of the light: lightness is its cube root.
+    const board = grey(90, 60, (x, y) => ((x + y) % 2 ? 255 : 0))
+    const { width, height, l, alpha } = reduceToLab(board, 2)
+    expect([width, height, alpha]).toEqual([45, 30, null])
+    for (const v of l) expect(v).toBeCloseTo(Math.cbrt(0.5), 5)
+  })
+
+  it('leaves out what fills no whole cell, and knows transparent pixels', () => {
+    const { width, height, alpha } = reduceToLab(
+      grey(95, 64, () => 200, 128),
+      3,
+    )
+    expect([width, height]).toEqual([31, 21])
+    for (const v of alpha!.data) expect(v).toBeCloseTo(128 / 255, 5)
+  })
+
+  it('is refused with its sizes where bytes are missing or it is tiny', () => {
+    expect(() => requireRaster({ width: 100, height: 90, data: new Uint8Array(12) })).toThrow(/36000 bytes/)
+    expect(() => requireRaster(grey(60, 40, () => 0))).toThrow(/only 60 × 40 px/)
+    expect(() => requireRaster(grey(400, 12, () => 0))).toThrow(/Take a larger one/)
+    const least = grey(16, 80, () => 0)
+    expect(requireRaster(least)).toBe(least)
+  })
+})
+
+describe('samples between pixels', () => {
+  const plane: Plane = { width: 7, height: 5, data: new Float32Array(35) }
+  for (let i = 0; i < 35; i++) plane.data[i] = 3 * (i % 7) - 2 * Math.floor(i / 7) + 1
+
+  it('a plane that rises evenly is met everywhere within (property)', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.5, max: 6.5, noNaN: true }),
+        fc.double({ min: 0.5, max: 4.5, noNaN: true }),
+        (x, y) => {
+          expect(samplePlane(plane, x, y, -99)).toBeCloseTo(3 * (x - 0.5) - 2 * (y - 0.5) + 1, 5)
+        },
+      ),
+    )
+  })
+
+  it('beyond its edges there is what was said', () => {
+    expect(samplePlane(plane, -0.1, 2, -99)).toBe(-99)
+    expect(samplePlane(plane, 3, 5.1, -99)).toBe(-99)
+    // Within the outer half of a border pixel its own value counts.
+    expect(samplePlane(plane, 0.1, 0.5, -99)).toBeCloseTo(1, 6)
+    expect(samplePlane(plane, 6.9, 4.9, -99)).toBeCloseTo(3 * 6 - 2 * 4 + 1, 5)
+  })
+
+  it('light along a line is mixed linearly, and borders are repeated', () => {
+    const raster = grey(20, 20, (x) => (x < 10 ? 0 : 255))
+    const out = new Float32Array(15)
+    // From the middle of a black pixel to that of a white one in quarters.
+    addLight(raster, { x: 9.5, y: 7.5, dx: 0.25, dy: 0, count: 5 }, out)
+    for (const channel of [0, 5, 10])
+      [0, 0.25, 0.5, 0.75, 1].forEach((v, k) => expect(out[channel + k]).toBeCloseTo(v, 5))
+    addLight(raster, { x: 30, y: -8, dx: 5, dy: 0, count: 5 }, out)
+    // Added to what was there.
+    expect(out[0]).toBeCloseTo(1, 5)
+    expect(out[4]).toBeCloseTo(2, 5)
+  })
+})
+
+describe('sharpness', () => {
+  const at = (plane: Plane, x: number, y: number) => plane.data[y * plane.width + x]!
+  const most = ({ width, data }: Plane, from: number, to: number) =>
+    Math.max(...data.filter((_, i) => i % width >= from && i % width < to))
+
+  it('answers a step across x where it is, and in that direction only', () => {
+    const gauss = noise(3)
+    const { x, y } = sharpness(
+      grey(360, 300, (px) => (px < 181 ? 90 : 130) + gauss()),
+      3,
+    )
+    for (let row = 5; row < 95; row++) expect(at(x, 60, row)).toBeGreaterThan(0.9)
+    expect(most(x, 5, 50)).toBeLessThan(0.35)
+    expect(most(x, 70, 115)).toBeLessThan(0.35)
+    expect(most(y, 10, 110)).toBeLessThan(0.35)
+  })
+
+  it('a slope of as much, as the edge of a soft shadow is, gets no answer', () => {
+    const gauss = noise(4)
+    const soft = (px: number) => 90 + 40 / (1 + Math.exp(-(px - 180) / 18))
+    const { x } = sharpness(
+      grey(360, 300, (px) => soft(px) + gauss()),
+      3,
+    )
+    expect(most(x, 5, 115)).toBeLessThan(0.35)
+  })
+
+  it('grain raises what an edge must show', () => {
+    const faint = (rough: number) => {
+      const gauss = noise(9)
+      const { x } = sharpness(
+        grey(360, 300, (px) => (px < 181 ? 100 : 112) + rough * gauss()),
+        3,
+      )
+      return [...Array(80).keys()].reduce((sum, k) => sum + at(x, 60, 10 + k), 0) / 80
+    }
+    expect(faint(1)).toBeGreaterThan(0.6)
+    expect(faint(12)).toBeLessThan(0.3 * faint(1))
+  })
+
+  it('sees red against blue of one lightness', () => {
+    const raster = grey(360, 300, () => 0)
+    for (let i = 0; i < raster.data.length; i += 4)
+      raster.data.set((i / 4) % 360 < 181 ? [160, 110, 80, 255] : [80, 130, 140, 255], i)
+    expect(at(sharpness(raster, 3).x, 60, 50)).toBeGreaterThan(0.9)
+  })
+})
+
+describe('pictures that the project makes', () => {
+  it('a PNG is read back byte for byte by another library (property)', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.integer({ min: 1, max: 24 }),
+        fc.integer({ min: 1, max: 24 }),
+        fc.integer(),
+        async (w, h, seed) => {
+          const rgb = Uint8Array.from({ length: 3 * w * h }, (_, i) => (i * 7919 + seed * 31) & 255)
+          const { data, info } = await sharp(writePng(rgb, w, h))
+            .raw()
+            .toBuffer({ resolveWithObject: true })
+          expect([info.width, info.height, info.channels]).toEqual([w, h, 3])
+          expect(Uint8Array.from(data)).toEqual(rgb)
+        },
+      ),
+      { numRuns: 20 },
+    )
+  })
+
+  it('grain repeats without a seam', () => {
+    const grain = grainPicture()
+    const red = (x: number, y: number) => grain[3 * ((y % GRAIN_PX) * GRAIN_PX + (x % GRAIN_PX))]!
+    const jump = (list: number[]) => Math.max(...list)
+    const indices = [...Array(GRAIN_PX).keys()]
+    const within = jump(
+      indices.slice(1).flatMap((k) => indices.map((j) => Math.abs(red(k, j) - red(k - 1, j)))),
+    )
+    const across = jump(indices.map((j) => Math.abs(red(GRAIN_PX, j) - red(GRAIN_PX - 1, j))))
+    expect(across).toBeLessThanOrEqual(within)
+    expect(jump(indices.map((k) => red(k, 9))) - Math.min(...indices.map((k) => red(k, 9)))).toBeGreaterThan(
+      5,
+    )
+  })
+})
