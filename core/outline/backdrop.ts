@@ -144,15 +144,26 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
       limits[line] = usualLimits[line]!
     }
   }
-  const backdrop: Backdrop = { factor: picture.factor, down, length, ends, limits, light: null }
-  backdrop.light = lightBetween(picture, backdrop)
+  return judged(picture, margin, { factor: picture.factor, down, length, ends, limits, light: null })
+}
+
+/** The model with the light between the borders as well, where they don't foretell it. */
+export function lit(picture: LabPicture, margin: number, model: LineModel): LineModel {
+  const light = lightBetween(picture, model.backdrop)
+  return light ? judged(picture, margin, { ...model.backdrop, light }) : model
+}
+
+/** What a backdrop says of each pixel, and how well it foretells the borders it wasn't made of. */
+function judged({ width, height, l, a, b }: LabPicture, margin: number, backdrop: Backdrop): LineModel {
+  const { down, length, limits } = backdrop
+  const lines = limits.length
   const data = new Float32Array(width * height)
   const unshadowed = new Float32Array(width * height)
   const unseen: number[] = []
   for (let line = 0; line < lines; line++) {
     const limit = limits[line]!
     for (let k = 0; k < length; k++) {
-      const i = at(line, k)
+      const i = down ? k * width + line : line * width + k
       const [l0, a0, b0] = foretold(backdrop, line, k)
       const d = Math.sqrt((l[i]! - l0) ** 2 + (a[i]! - a0) ** 2 + (b[i]! - b0) ** 2)
       data[i] = Math.min(1, d / limit - 1)

@@ -5,7 +5,7 @@ import { inAxis, placeAt, type AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
 import { normalsOf, resample, reversed } from './chain'
 import { clearness, edgeBand } from './edge-band'
-import { endEvidence, type EndEvidence } from './end-evidence'
+import { endEvidence, type EndEvidence, type Places } from './end-evidence'
 
 /**
  * The ring with which a piece ends, as the half of an ellipse that closes its outline: in the axis' own frame, px, it
@@ -176,7 +176,7 @@ function closingArc(open: OpenEnd): ClosingArc | null {
     let sum = 0
     const from = columnOf(BESIDE * wide)
     for (let c = from; c < columns; c++)
-      sum += Math.max(...[-1.5, 0, 1.5].map((d) => earned(tip + d, c))) / (columns - from)
+      sum += Math.max(...[-1.5, 0, 1.5].map((d) => earned.at(tip + d, c))) / (columns - from)
     return sum
   })
   const clearest = Math.max(...arcs.map((arc) => arc.score))
@@ -197,7 +197,7 @@ function closingArc(open: OpenEnd): ClosingArc | null {
       const level = levelOf(arc, uOf(c))
       const ways = halves.map((half) => crossingAt(half, uOf(c)))
       // Where the way found runs inside of a clear piece's arc it follows an inner edge, however clear.
-      found += Math.max(...ways.map((v) => (clear && v < level - GAP_PX ? 0 : earned(v, c))))
+      found += Math.max(...ways.map((v) => (clear && v < level - GAP_PX ? 0 : earned.at(v, c))))
     }
     return found
   }
@@ -207,7 +207,7 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   if (!backdrop || near.some((a) => a.score >= REGULAR * foundBy(a))) return null
   // The way found is no ring: it may wander along the border of a shadow.
   const partsAt = parts(backdrop)
-  const worth = (v: number, c: number) => earned(v, c) + PARTS * partsAt(v, c)
+  const worth = earned.plus(partsAt, PARTS)
   const rings = shapes.filter(({ a }) => a >= RING * wide)
   const parting = tips
     .map((tip) => bestArc({ tip, a: wide, b: 0 }, rings, worth, mayClose))
@@ -216,8 +216,8 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   let byWay = 0
   const count = columnOf(FOLLOWED * parting.a)
   for (let c = 0; c < count; c++) {
-    byArc += partsAt(levelOf(parting, uOf(c)), c) / count
-    byWay += Math.max(...halves.map((half) => partsAt(crossingAt(half, uOf(c)), c))) / count
+    byArc += partsAt.at(levelOf(parting, uOf(c)), c) / count
+    byWay += Math.max(...halves.map((half) => partsAt.at(crossingAt(half, uOf(c)), c))) / count
   }
   return byArc >= PARTED && byArc > byWay + PARTS_MORE ? { ...parting, parts: true } : null
 }
@@ -250,15 +250,14 @@ function shapesOf({ wide }: OpenEnd, columnOf: EndEvidence['columnOf'], uOf: End
 function bestArc(
   level: Ellipse,
   shapes: readonly Shape[],
-  worth: (v: number, column: number) => number,
+  worth: Places,
   mayClose: (arc: Ellipse) => boolean,
 ): ClosingArc {
   const { tip } = level
   let best: ClosingArc = { ...level, score: 0, mean: 0 }
   for (const { a, fall } of shapes)
     for (let b = 0; b <= MOST_RISE * a; b += (MOST_RISE * a) / RISES) {
-      let score = 0
-      for (let c = 0; c < fall.length; c++) score += worth(tip - b * fall[c]!, c)
+      const score = worth.along(tip, b, fall)
       if (best.mean !== 0 && score <= best.score) continue
       if (mayClose({ tip, a, b })) best = { tip, a, b, score, mean: score / fall.length }
     }

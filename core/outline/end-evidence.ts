@@ -7,8 +7,8 @@ import { likenessAlong, type BandedChain } from './region-worth'
 
 /** What the steps across an end of the outline say of an edge that closes it. */
 export interface EndEvidence {
-  /** What an edge earns at a place along the axis (outwards positive, px), at a column across; less than 0 for grain. */
-  earned: (v: number, column: number) => number
+  /** What an edge earns; less than 0 for grain. */
+  earned: Places
   /** Columns across, on both sides alike, and which one a distance from the axis falls into. */
   columns: number
   columnOf: (u: number) => number
@@ -17,7 +17,47 @@ export interface EndEvidence {
    * How much more unlike the backdrop and its shadows the piece looks inside of a place than outside, -1 to 1, the mean of
    * both sides; a shadow's border is no such place, however sharp it is.
    */
-  parts: (backdrop: Backdrop) => (v: number, column: number) => number
+  parts: (backdrop: Backdrop) => Places
+}
+
+/** Values at the places about an end, column by column. */
+export class Places {
+  /**
+   * @param from along the axis (outwards positive, px), where each column's first place lies, and how far apart they are
+   * @param beyond what there is where no place lies
+   */
+  constructor(
+    private readonly data: Float64Array,
+    private readonly places: number,
+    private readonly from: number,
+    private readonly step: number,
+    private readonly beyond: number,
+  ) {}
+
+  /** The value at a place along the axis, at a column across. */
+  at(v: number, column: number): number {
+    const k = Math.round((v - this.from) / this.step)
+    return k < 0 || k >= this.places ? this.beyond : this.data[column * this.places + k]!
+  }
+
+  /** The sum along an arc: from a tip it falls so much, times so far, in each column. */
+  along(tip: number, b: number, fall: Float64Array): number {
+    const { data, places, step, beyond } = this
+    const first = (tip - this.from) / step + 0.5
+    const share = b / step
+    let sum = 0
+    for (let c = 0, row = 0; c < fall.length; c++, row += places) {
+      const k = Math.floor(first - share * fall[c]!)
+      sum += k < 0 || k >= places ? beyond : data[row + k]!
+    }
+    return sum
+  }
+
+  /** With so much of other values at the same places. */
+  plus(other: Places, share: number): Places {
+    const data = this.data.map((v, i) => v + share * other.data[i]!)
+    return new Places(data, this.places, this.from, this.step, this.beyond + share * other.beyond)
+  }
 }
 
 export interface EndOptions {
@@ -37,9 +77,10 @@ export interface EndOptions {
 /** Places across that vote, on each side, from the axis to this many half-widths. */
 const COLUMNS = 84
 const COLUMNS_REACH = 1.35
-/** Places lie so far apart, px; farther across wide ends, whose arcs need no finer ones. */
+/** Places lie so far apart, px; farther across wide ends, whose arcs need no finer ones, but within so many blurs. */
 const STEP = 0.5
 const WIDEST_STEP = 1
+const WIDEST_STEP_BLURS = 0.7
 const HALF_WIDTH_PER_STEP = 700
 /** One glaring edge isn't worth more than this, and each must be worth so much more than grain. */
 const MOST_WORTH = 1.3
@@ -52,7 +93,8 @@ const BOTH = 0.3
 export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
   const { axis, down, blur, end, wide, reach, clear } = options
   const sign = down ? -1 : 1
-  const step = Math.min(WIDEST_STEP, Math.max(STEP, wide / HALF_WIDTH_PER_STEP))
+  const widest = Math.max(WIDEST_STEP, WIDEST_STEP_BLURS * blur)
+  const step = Math.min(widest, Math.max(STEP, wide / HALF_WIDTH_PER_STEP))
   const uOf = (column: number) => ((column + 0.5) / COLUMNS) * COLUMNS_REACH * wide
   const normals = Float64Array.from({ length: 2 * COLUMNS }, (_, i) => sign * (i % 2 ? axis.up.y : axis.up.x))
   const sides = [-1, 1].map((side): BandedChain => {
@@ -77,12 +119,15 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
     return EACH * (p + q) + BOTH * Math.min(p, q)
   })
   const least = upperMedian(shared.slice()) + LEAST_WORTH
-  const middle = (places - 1) / 2
+  const from = end - ((places - 1) / 2) * step
   return {
-    earned: (v, column) => {
-      const k = Math.round(middle + (v - end) / step)
-      return (k < 0 || k >= places ? 0 : shared[column * places + k]!) - least
-    },
+    earned: new Places(
+      Float64Array.from(shared, (v) => v - least),
+      places,
+      from,
+      step,
+      -least,
+    ),
     columns: COLUMNS,
     columnOf: (u) => Math.floor((u / (COLUMNS_REACH * wide)) * COLUMNS),
     uOf,
@@ -94,12 +139,13 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
         Float32Array,
       ]
       const pieceAt = (i: number) => (Math.max(0, p[i]!) + Math.max(0, q[i]!)) / 2
-      return (v, column) => {
-        const k = Math.round(middle + (v - end) / step)
-        const [inner, outer] = [k - gap - look, k + gap]
-        if (inner < 0 || outer + look > places) return 0
-        return pieceAt(column * places + inner) - pieceAt(column * places + outer)
-      }
+      const data = new Float64Array(COLUMNS * places)
+      for (let c = 0; c < COLUMNS; c++)
+        for (let k = gap + look; k + gap + look <= places; k++) {
+          const i = c * places + k
+          data[i] = pieceAt(i - gap - look) - pieceAt(i + gap)
+        }
+      return new Places(data, places, from, step, 0)
     },
   }
 }

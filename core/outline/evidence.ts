@@ -1,6 +1,6 @@
 import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
-import { lineModel, type Backdrop } from './backdrop'
+import { lineModel, lit, type Backdrop, type LineModel } from './backdrop'
 
 /** Share of the picture's shorter side along its borders that is taken for backdrop. */
 const MARGIN = 0.05
@@ -26,7 +26,12 @@ export function pieceEvidence(picture: LabPicture): Evidence {
   const margin = Math.max(2, Math.round(MARGIN * Math.min(width, height)))
   const rows = lineModel(picture, margin, false)
   const columns = lineModel(picture, margin, true)
-  const best = rows.unseen <= columns.unseen ? rows : columns
+  const better = (p: LineModel, q: LineModel) => (p.unseen <= q.unseen ? p : q)
+  const bare = better(rows, columns)
+  const best =
+    bare.unseen < PLAIN_ENOUGH
+      ? lit(picture, margin, bare)
+      : better(lit(picture, margin, rows), lit(picture, margin, columns))
   if (best.unseen < PLAIN_ENOUGH)
     return { kind: 'plain', plane: best.evidence, unshadowed: best.unshadowed, backdrop: best.backdrop }
   const plane = colourEvidence(picture, inBorder(picture, margin))
