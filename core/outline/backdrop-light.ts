@@ -2,7 +2,8 @@ import { leastSquares } from '../least-squares'
 
 /**
  * How much lighter a plain backdrop is, at each place, than its borders make expect: lamps make spots on walls, and lenses
- * darken the corners. A smooth factor on all three coordinates of OKLab, since light scales them alike.
+ * darken the corners. A smooth factor on all three coordinates of OKLab, since light scales them alike. What is darker is
+ * a shadow's.
  */
 export interface BackdropLight {
   /** Px of the picture it was fitted in. */
@@ -37,7 +38,7 @@ function values(x: number, y: number, out: Float64Array): void {
   POWERS.forEach(([i, j], k) => (out[k] = x ** i * y ** j))
 }
 
-/** The factor at a place, px of the picture it was fitted in. */
+/** The factor at a place, px of the picture it was fitted in; at least 1. */
 export function lightAt({ width, height, terms }: BackdropLight, x: number, y: number): number {
   const u = (2 * (x + 0.5)) / width - 1
   const v = (2 * (y + 0.5)) / height - 1
@@ -48,7 +49,7 @@ export function lightAt({ width, height, terms }: BackdropLight, x: number, y: n
     for (let j = DEGREE - i; j >= 0; j--) inY = inY * v + terms[--k]!
     sum = sum * u + inY
   }
-  return sum
+  return Math.max(1, sum)
 }
 
 interface Cell {
@@ -82,7 +83,7 @@ export function fitLight(
   const backdrop = connected(cells, across, down)
   if (backdrop.length < LEAST_CELLS) return null
   const before = share(
-    backdrop.map((c) => c.off),
+    backdrop.map((c) => (c.ratio > 1 ? c.off : 0)),
     1 - OFF_SHARE,
   )
   if (before < NEARLY) return null
@@ -137,7 +138,8 @@ function connected(cells: readonly Cell[], across: number, down: number): Cell[]
   const seen = new Uint8Array(cells.length)
   const queue: number[] = []
   const visit = (i: number) => {
-    if (seen[i] || Number.isNaN(cells[i]!.ratio)) return
+    // What is darker than its borders make expect lies in a shadow; NaN is more than nothing, too.
+    if (seen[i] || !(cells[i]!.ratio > 1 - STEADY * limitOf(cells[i]!))) return
     seen[i] = 1
     queue.push(i)
   }

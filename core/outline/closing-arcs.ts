@@ -170,7 +170,7 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   })
   const tips = tipsOf(open, into, out)
   const shapes = shapesOf(open, columnOf, uOf)
-  const mayClose = (arc: Ellipse) => cutsOff(side, arc, clear) <= MOST_CUT * wide
+  const mayClose = (arc: Ellipse) => spares(side, arc, clear, MOST_CUT * wide)
   const arcs = tips.map((tip) => bestArc({ tip, a: wide, b: 0 }, shapes, earned, mayClose))
   const besides = arcs.map(({ tip }) => {
     let sum = 0
@@ -297,14 +297,26 @@ interface ClearEdge {
 }
 
 /**
- * How much of both sides' clear edges lies beyond an arc, px along the axis: the side that loses less. A wide arc's own edges
- * count as the side's where they run steeply; of a clear piece, whose grain and reflections give many arcs, none is let off.
+ * True where no more than `most` px (along the axis) of the clear edges of the side that loses less lie beyond an arc. A wide arc's own
+ * edges count as the side's where they run steeply; of a clear piece, whose grain and reflections give many arcs, none is let off.
  */
-function cutsOff(sides: readonly (readonly ClearEdge[])[], arc: Ellipse, clear: boolean): number {
-  const beyond = ({ u, v }: ClearEdge) => v > levelOf(arc, clear ? arc.a : Math.min(u, arc.a)) + GAP_PX
-  return Math.min(
-    ...sides.map((edges) => edges.reduce((sum, edge) => sum + (beyond(edge) ? edge.rise : 0), 0)),
-  )
+function spares(
+  sides: readonly (readonly ClearEdge[])[],
+  arc: Ellipse,
+  clear: boolean,
+  most: number,
+): boolean {
+  const ends = levelOf(arc, arc.a) + GAP_PX
+  return sides.some((edges) => {
+    let cut = 0
+    for (const { u, v, rise } of edges) {
+      // Nothing of an arc lies lower than its ends.
+      if (v <= ends || (!clear && u < arc.a && v <= levelOf(arc, u) + GAP_PX)) continue
+      cut += rise
+      if (cut > most) return false
+    }
+    return true
+  })
 }
 
 interface SideView {

@@ -20,15 +20,15 @@ export interface EndEvidence {
   parts: (backdrop: Backdrop) => Places
 }
 
-/** Values at the places about an end, column by column. */
+/** Values at the places about an end, at `columns` a level, since arcs run across. */
 export class Places {
   /**
-   * @param from along the axis (outwards positive, px), where each column's first place lies, and how far apart they are
+   * @param from along the axis (outwards positive, px), where the first level of places lies, and how far apart they are
    * @param beyond what there is where no place lies
    */
   constructor(
-    private readonly data: Float64Array,
-    private readonly places: number,
+    private readonly data: Float32Array,
+    private readonly columns: number,
     private readonly from: number,
     private readonly step: number,
     private readonly beyond: number,
@@ -37,18 +37,19 @@ export class Places {
   /** The value at a place along the axis, at a column across. */
   at(v: number, column: number): number {
     const k = Math.round((v - this.from) / this.step)
-    return k < 0 || k >= this.places ? this.beyond : this.data[column * this.places + k]!
+    return this.data[k * this.columns + column] ?? this.beyond
   }
 
   /** The sum along an arc: from a tip it falls so much, times so far, in each column. */
   along(tip: number, b: number, fall: Float64Array): number {
-    const { data, places, step, beyond } = this
+    const { data, columns, step, beyond } = this
+    const levels = data.length / columns
     const first = (tip - this.from) / step + 0.5
     const share = b / step
     let sum = 0
-    for (let c = 0, row = 0; c < fall.length; c++, row += places) {
-      const k = Math.floor(first - share * fall[c]!)
-      sum += k < 0 || k >= places ? beyond : data[row + k]!
+    for (let c = 0; c < fall.length; c++) {
+      const level = first - share * fall[c]!
+      sum += level < 0 || level >= levels ? beyond : data[(level | 0) * columns + c]!
     }
     return sum
   }
@@ -56,7 +57,7 @@ export class Places {
   /** With so much of other values at the same places. */
   plus(other: Places, share: number): Places {
     const data = this.data.map((v, i) => v + share * other.data[i]!)
-    return new Places(data, this.places, this.from, this.step, this.beyond + share * other.beyond)
+    return new Places(data, this.columns, this.from, this.step, this.beyond + share * other.beyond)
   }
 }
 
@@ -120,14 +121,14 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
   })
   const least = upperMedian(shared.slice()) + LEAST_WORTH
   const from = end - ((places - 1) / 2) * step
+  const table = (valueAt: (i: number, k: number) => number, beyond: number) => {
+    const data = new Float32Array(COLUMNS * places)
+    for (let c = 0; c < COLUMNS; c++)
+      for (let k = 0; k < places; k++) data[k * COLUMNS + c] = valueAt(c * places + k, k)
+    return new Places(data, COLUMNS, from, step, beyond)
+  }
   return {
-    earned: new Places(
-      Float64Array.from(shared, (v) => v - least),
-      places,
-      from,
-      step,
-      -least,
-    ),
+    earned: table((i) => shared[i]! - least, -least),
     columns: COLUMNS,
     columnOf: (u) => Math.floor((u / (COLUMNS_REACH * wide)) * COLUMNS),
     uOf,
@@ -139,13 +140,8 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
         Float32Array,
       ]
       const pieceAt = (i: number) => (Math.max(0, p[i]!) + Math.max(0, q[i]!)) / 2
-      const data = new Float64Array(COLUMNS * places)
-      for (let c = 0; c < COLUMNS; c++)
-        for (let k = gap + look; k + gap + look <= places; k++) {
-          const i = c * places + k
-          data[i] = pieceAt(i - gap - look) - pieceAt(i + gap)
-        }
-      return new Places(data, places, from, step, 0)
+      const outside = (k: number) => k < gap + look || k + gap + look > places
+      return table((i, k) => (outside(k) ? 0 : pieceAt(i - gap - look) - pieceAt(i + gap)), 0)
     },
   }
 }

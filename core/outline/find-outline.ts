@@ -1,15 +1,17 @@
 import type { PicturePoint } from '../conventions'
 import { requireRaster, type Plane, type Raster } from '../picture/raster'
-import { reduceToLab } from '../picture/reduce'
+import { halved, reduceToLab } from '../picture/reduce'
 import { sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
+import type { Backdrop } from './backdrop'
 import { bestAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
+import type { ClosedSides } from './closing-arcs'
 import { pieceEvidence, type Evidence } from './evidence'
-import { marked, painted, type OutlineGuides } from './guides'
+import { marked, painted, scaledGuides, type OutlineGuides } from './guides'
 import { outerEdges } from './outer-edges'
 import { fitMirror, type MirrorFit } from './mirror'
-import { refineSides, type OutlineSide } from './refine'
+import { fitSides, refineSides, stepFor, type OutlineSide } from './refine'
 import {
   hasOthers,
   notFound,
@@ -48,14 +50,69 @@ export interface FoundOutline {
 /** The rough search runs on a picture about this long, px. */
 const SEARCH_SIZE = 360
 
+/** Pictures longer than this, px, are first looked through at half their size, or half of that: more would cost time and tell no more. */
+const LONGEST = 2800
+
 /**
  * Finds the piece and its edges: evidence for the piece, its mirror axis, the best symmetric silhouette (twice, the
- * second time with the colours of the first), then the edges to a fraction of a pixel and the axis from them.
+ * second time with the colours of the first), then the edges to a fraction of a pixel and the axis from them. What was found in a
+ * smaller copy of a large picture is fitted once more to the picture itself.
  * @throws CoreError `outline-not-found`, `outline-unsure`, `piece-cut` (see `require-piece.ts`), `raster-small`
  */
 export function findOutline(input: Raster, options: FindOutlineOptions = {}): FoundOutline {
-  const { up = { x: 0, y: -1 }, axis: given = null, guides = null, pointsAlong, onProgress } = options
   requireRaster(input)
+  const found = Math.max(input.width, input.height) > LONGEST ? inLarge(input, options) : find(input, options)
+  const { axis, mirror, left, right, factor, others } = found
+  return { axis, mirror, left, right, factor, others }
+}
+
+/** An outline with what its last fit went by. */
+interface Finding extends FoundOutline {
+  /** It was seen by its coverage. */
+  cutOut: boolean
+  backdrop: Backdrop | null
+  parts: ClosedSides['parts']
+}
+
+function inLarge(input: Raster, options: FindOutlineOptions): Finding {
+  const { guides = null, axis = null, onProgress } = options
+  let copy = input
+  let times = 1
+  for (; Math.max(copy.width, copy.height) > LONGEST; times *= 2) copy = halved(copy)
+  const small = find(copy, {
+    ...options,
+    axis: axis && { at: scaled(axis.at, 1 / times), up: axis.up },
+    guides: guides && scaledGuides(guides, 1 / times),
+    onProgress: (f) => onProgress?.(0.8 * f),
+  })
+  const raster = small.cutOut ? coverageAsLight(input) : input
+  const backdrop = small.backdrop && { ...small.backdrop, factor: times * small.backdrop.factor }
+  const parts = (p: PicturePoint) => small.parts(scaled(p, 1 / times))
+  const sides = [small.left, small.right].map(({ points }) => points.map((v) => times * v))
+  const [left, right] = fitSides(raster, sides as [Float64Array, Float64Array], {
+    blur: times * small.left.blur,
+    step: stepFor(raster, options.pointsAlong),
+    backdrop,
+    parts,
+  })
+  const start = { at: scaled(small.mirror.axis.at, times), up: small.mirror.axis.up }
+  const mirror = fitMirror(seen(left), seen(right), start)
+  if (!mirror) throw notFound()
+  onProgress?.(1)
+  return {
+    ...small,
+    axis: axis ?? mirror.axis,
+    mirror,
+    left,
+    right,
+    factor: times * small.factor,
+    backdrop,
+    parts,
+  }
+}
+
+function find(input: Raster, options: FindOutlineOptions): Finding {
+  const { up = { x: 0, y: -1 }, axis: given = null, guides = null, pointsAlong, onProgress } = options
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
   const asTaken = reduceToLab(input, factor)
   // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
@@ -81,12 +138,13 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const { at, up: upwards } = silhouette.axis
   const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
   const clear = evidence.kind === 'plain' && likeness(silhouette, evidence.plane) < CLEAR_LIKENESS
-  const sides = refineSides(raster, rough as [number[], number[]], {
+  const backdrop = clear ? null : evidence.backdrop
+  const { sides, parts } = refineSides(raster, rough as [number[], number[]], {
     reach,
     axis,
     clear,
     plain: evidence.kind === 'plain',
-    backdrop: clear ? null : evidence.backdrop,
+    backdrop,
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })
@@ -102,11 +160,16 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
     right: sides[1],
     factor,
     others: evidence.kind === 'plain' && hasOthers(sharp, silhouette),
+    cutOut: evidence.kind === 'cut-out',
+    backdrop,
+    parts,
   }
 }
 
 /** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */
 const CLEAR_LIKENESS = 0.4
+
+const scaled = ({ x, y }: PicturePoint, by: number): PicturePoint => ({ x: by * x, y: by * y })
 
 /** Evidence with what a user decided; a painted shadow is no longer doubted. */
 function withPlanes(evidence: Evidence, decided: (plane: Plane) => Plane): Evidence {

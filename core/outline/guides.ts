@@ -17,6 +17,13 @@ export interface BrushStroke {
 
 export const NO_GUIDES: OutlineGuides = { piece: [], backdrop: [], marks: [] }
 
+/** The same guides for a copy of the picture at another size. */
+export function scaledGuides({ piece, backdrop, marks }: OutlineGuides, by: number): OutlineGuides {
+  const place = ({ x, y }: PicturePoint) => ({ x: by * x, y: by * y })
+  const stroke = ({ points, radius }: BrushStroke) => ({ points: points.map(place), radius: by * radius })
+  return { piece: piece.map(stroke), backdrop: backdrop.map(stroke), marks: marks.map(place) }
+}
+
 /** What a painted px speaks for, against 1 of a px that is sure by its colour. */
 const PAINTED = 6
 

@@ -3,7 +3,7 @@ import type { Raster } from '../picture/raster'
 import type { AxisLine } from './axis-line'
 import { bestPath } from './best-path'
 import { normalsOf, resample, smoothChain, withoutLoops } from './chain'
-import { withClosingArcs } from './closing-arcs'
+import { withClosingArcs, type ClosedSides } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
 import { fitEdge, strongestEdge } from './edge-fit'
 import type { Backdrop } from './backdrop'
@@ -65,22 +65,15 @@ const USUAL_BLUR = 1
  * show best, then each side's own path near it, then the fitted place of every step.
  * @param rough [x y ...] of the left and of the right side, each from the lower crossing to the upper one; mirror images
  *   of each other about an axis known to about a pixel
+ * @returns both sides, and where only its colour tells the piece from its shadow
  */
 export function refineSides(
   raster: Raster,
   rough: readonly [ArrayLike<number>, ArrayLike<number>],
   options: RefineOptions,
-): [OutlineSide, OutlineSide] {
-  const {
-    reach,
-    axis,
-    clear = false,
-    plain = clear,
-    backdrop = null,
-    pointsAlong = 750,
-    onProgress,
-  } = options
-  const step = Math.max(LEAST_STEP_PX, Math.max(raster.width, raster.height) / pointsAlong)
+): { sides: [OutlineSide, OutlineSide]; parts: ClosedSides['parts'] } {
+  const { reach, axis, clear = false, plain = clear, backdrop = null, pointsAlong, onProgress } = options
+  const step = stepFor(raster, pointsAlong)
   const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 4), step))
   const blur = blurOf(raster, start, reach)
   onProgress?.(0.1)
@@ -105,21 +98,38 @@ export function refineSides(
   const near = bands.map(({ points, normals, band }, side) =>
     resample(withoutLoops(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5)), step),
   ) as [Float64Array, Float64Array]
-  const closed = plain
+  const { sides, parts } = plain
     ? withClosingArcs(raster, near, axis, { blur, step, clear, backdrop })
     : { sides: near, parts: () => false }
-  const sides = closed.sides.map((chain, side) => {
-    const near = refineNear(raster, withoutLoops(chain), turnOf(side), {
-      blur,
-      backdrop,
-      parts: closed.parts,
-    })
-    const mended = mendGaps(raster, near, turnOf(side), blur, step)
-    const out = bridgeBareRuns(raster, mended, { turn: turnOf(side), blur, step, backdrop })
-    onProgress?.(0.75 + 0.25 * side)
-    return out
-  })
-  return sides as [OutlineSide, OutlineSide]
+  onProgress?.(0.75)
+  return { sides: fitSides(raster, sides, { blur, step, backdrop, parts }), parts }
+}
+
+/** Distance of outline points, px. */
+export function stepFor({ width, height }: Raster, pointsAlong = 750): number {
+  return Math.max(LEAST_STEP_PX, Math.max(width, height) / pointsAlong)
+}
+
+interface FitOptions {
+  blur: number
+  /** Distance of the points, px. */
+  step: number
+  backdrop: Backdrop | null
+  parts: ClosedSides['parts']
+}
+
+/** The edges along chains that lie within a few px of them, with their corners, and what leads over where none is seen. */
+export function fitSides(
+  raster: Raster,
+  chains: readonly [Float64Array, Float64Array],
+  { blur, step, backdrop, parts }: FitOptions,
+): [OutlineSide, OutlineSide] {
+  return chains.map((chain, side) => {
+    const turn = turnOf(side)
+    const near = refineNear(raster, withoutLoops(chain), turn, { blur, backdrop, parts })
+    const mended = mendGaps(raster, near, turn, blur, step)
+    return bridgeBareRuns(raster, mended, { turn, blur, step, backdrop })
+  }) as [OutlineSide, OutlineSide]
 }
 
 /** Going up the left side of an upright piece the outside is on the left hand. */
