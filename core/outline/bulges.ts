@@ -98,3 +98,46 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
   }
   return { ...silhouette, half }
 }
+
+/** A step inwards by so much, px, along which hardly an edge runs is none of the piece's … */
+const BARE_STEP = 8
+const BARE_LEVEL = 0.2
+/** … if so many rows behind it show none either, until so many do. */
+const BARE_ROWS = 10
+const SEEN_ROWS = 3
+const LONGEST_STEP = 0.4
+
+/**
+ * The silhouette without steps inwards that no edge marks, where none is seen behind them either: a body that looks like the
+ * backdrop loses its flank so, while its foot or its rim is seen again. The straight way there is the better guess.
+ */
+export function withoutBareSteps(strip: Strip, silhouette: Silhouette): Silhouette {
+  const half = silhouette.half.slice()
+  const [first, last] = rowsOf(silhouette)
+  const n = strip.radii + 1
+  const seen = (row: number) => {
+    const from = row * n + Math.round(half[row]!)
+    return Math.max(...strip.weaker.subarray(Math.max(row * n, from - BACK), from + BACK + 1)) > BARE
+  }
+  const levelled = (row: number, from: number, to: number) => {
+    const edges = strip.level.subarray(row * n + Math.round(from) + 1, row * n + Math.round(to) + 1)
+    return edges.reduce((sum, v) => sum + v, 0) > BARE_LEVEL * edges.length
+  }
+  for (const down of [1, -1] as const) {
+    const inside = (row: number) => row >= first && row <= last
+    for (let row = down > 0 ? first + 1 : last - 1; inside(row); row += down) {
+      const before = half[row - down]!
+      if (before - half[row]! < BARE_STEP) continue
+      if (levelled(row, half[row]!, before) || levelled(row - down, half[row]!, before)) continue
+      const seenFrom = (k: number) => Array.from({ length: SEEN_ROWS }, (_, i) => k + i * down).every((r) => inside(r) && seen(r)) // prettier-ignore
+      let end = row
+      while (inside(end) && !seenFrom(end)) end += down
+      const rows = Math.abs(end - row)
+      if (!inside(end) || rows < BARE_ROWS || rows > LONGEST_STEP * (last - first)) continue
+      const after = half[end]!
+      for (let k = 0; k < rows; k++) half[row + k * down] = before + ((after - before) * (k + 1)) / (rows + 1)
+      row = end
+    }
+  }
+  return { ...silhouette, half }
+}
