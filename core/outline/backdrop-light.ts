@@ -23,8 +23,9 @@ const LEAST_CELLS = 60
 const EVEN = 0.35
 /** Neighbouring cells of one backdrop differ by less than this share of it. */
 const STEADY = 0.6
-/** Without a correction this share of the cells lies as far off as would make it another colour, or nearly; with it none may. */
+/** A correction is made where this share of the cells lies farther off than would make it another colour; with it hardly one may. */
 const OFF_SHARE = 0.2
+const OFF = 1.5
 const NEARLY = 0.6
 /** … and it must take away at least this share of the deviation. */
 const BETTERED = 0.5
@@ -86,7 +87,7 @@ export function fitLight(
     backdrop.map((c) => (c.ratio > 1 ? c.off : 0)),
     1 - OFF_SHARE,
   )
-  if (before < NEARLY) return null
+  if (before < OFF) return null
   const terms = fitted(backdrop)
   const row = new Float64Array(POWERS.length)
   const after = share(

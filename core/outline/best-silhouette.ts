@@ -1,6 +1,6 @@
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
-import { withoutBareBulges, withoutBareNotches, withoutBareSteps } from './bulges'
+import { withoutBareBulges, withoutBareNotches, withoutBareKinks } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
 import {
   findSilhouette,
@@ -71,7 +71,7 @@ export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, fou
   keep(start, first)
   // A textured backdrop doesn't tell the shadow on the floor from the piece.
   if (kind !== 'textured') keep(last + 1, end + 1)
-  return withoutBareSteps(strip, withoutBareNotches(strip, { ...snap, half: kept }))
+  return withoutBareKinks(strip, withoutBareNotches(strip, { ...snap, half: kept }))
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */

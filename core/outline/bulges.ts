@@ -99,45 +99,61 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
   return { ...silhouette, half }
 }
 
-/** A step inwards by so much, px, along which hardly an edge runs is none of the piece's … */
-const BARE_STEP = 8
-const BARE_LEVEL = 0.2
-/** … if so many rows behind it show none either, until so many do. */
+/** Runs of so many rows, up to this share of the silhouette, in which no side shows an edge … */
 const BARE_ROWS = 10
+const LONGEST_RUN = 0.4
+/** … begin and end with so many that do. */
 const SEEN_ROWS = 3
-const LONGEST_STEP = 0.4
+/** A way that turns by so much, px over as many rows before as after, turns because of nothing that is seen. */
+const TURN = 6
+const TURN_ROWS = 4
+/** A step is seen where this share of it runs along an edge. */
+const STEP_SEEN = 0.2
 
 /**
- * The silhouette without steps inwards that no edge marks, where none is seen behind them either: a body that looks like the
- * backdrop loses its flank so, while its foot or its rim is seen again. The straight way there is the better guess.
+ * The silhouette without kinks that lead inwards and out again where neither side shows an edge: a body that looks like the
+ * backdrop loses its flank so, until its foot or its rim is seen again. The straight way there is the better guess.
  */
-export function withoutBareSteps(strip: Strip, silhouette: Silhouette): Silhouette {
+export function withoutBareKinks(strip: Strip, silhouette: Silhouette): Silhouette {
   const half = silhouette.half.slice()
   const [first, last] = rowsOf(silhouette)
   const n = strip.radii + 1
-  const seen = (row: number) => {
-    const from = row * n + Math.round(half[row]!)
-    return Math.max(...strip.weaker.subarray(Math.max(row * n, from - BACK), from + BACK + 1)) > BARE
+  const sharpest = (row: number, from: number, to: number) =>
+    strip.weaker.subarray(row * n + Math.max(0, from), row * n + to + 1).reduce((p, q) => Math.max(p, q), 0)
+  const stepSeen = (row: number) => {
+    const [from, to] = [half[row]!, half[row - 1]!].map(Math.round).sort((p, q) => p - q) as [number, number]
+    if (to - from < LEAST_JUMP) return false
+    const edges = [row - 1, row].map((k) =>
+      strip.level.subarray(k * n + from + 1, k * n + to + 1).reduce((sum, v) => sum + v, 0),
+    )
+    return Math.max(...edges) > STEP_SEEN * (to - from)
   }
-  const levelled = (row: number, from: number, to: number) => {
-    const edges = strip.level.subarray(row * n + Math.round(from) + 1, row * n + Math.round(to) + 1)
-    return edges.reduce((sum, v) => sum + v, 0) > BARE_LEVEL * edges.length
+  const isSeen = (row: number) => {
+    const r = Math.round(half[row]!)
+    return sharpest(row, r - BACK, r + BACK) > BARE || (row > first && stepSeen(row))
   }
-  for (const down of [1, -1] as const) {
-    const inside = (row: number) => row >= first && row <= last
-    for (let row = down > 0 ? first + 1 : last - 1; inside(row); row += down) {
-      const before = half[row - down]!
-      if (before - half[row]! < BARE_STEP) continue
-      if (levelled(row, half[row]!, before) || levelled(row - down, half[row]!, before)) continue
-      const seenFrom = (k: number) => Array.from({ length: SEEN_ROWS }, (_, i) => k + i * down).every((r) => inside(r) && seen(r)) // prettier-ignore
-      let end = row
-      while (inside(end) && !seenFrom(end)) end += down
-      const rows = Math.abs(end - row)
-      if (!inside(end) || rows < BARE_ROWS || rows > LONGEST_STEP * (last - first)) continue
-      const after = half[end]!
-      for (let k = 0; k < rows; k++) half[row + k * down] = before + ((after - before) * (k + 1)) / (rows + 1)
-      row = end
+  const seen = Array.from({ length: last - first + 1 }, (_, i) => isSeen(first + i))
+  /** Where from a row on so many show edges. */
+  const nextSeen = (from: number) => {
+    let k = from
+    while (k <= last && !seen.slice(k - first, k - first + SEEN_ROWS).every((is) => is)) k++
+    return k
+  }
+  for (let row = first + 1; row < last; row++) {
+    if (seen[row - first]) continue
+    const end = nextSeen(row)
+    if (end + SEEN_ROWS > last + 1) break
+    const rows = end - row
+    const turn = (k: number) => half[k + TURN_ROWS]! - 2 * half[k]! + half[k - TURN_ROWS]!
+    const turns = Array.from({ length: rows }, (_, i) => row + i).some(
+      (k) => k - TURN_ROWS >= first && k + TURN_ROWS <= last && turn(k) >= TURN,
+    )
+    const [before, after] = [half[row - 1]!, half[end]!]
+    const returns = Math.min(...half.subarray(row, end)) <= Math.min(before, after) - LEAST_JUMP
+    if (rows >= BARE_ROWS && rows <= LONGEST_RUN * (last - first) && turns && returns) {
+      for (let k = row; k < end; k++) half[k] = before + ((after - before) * (k - row + 1)) / (rows + 1)
     }
+    row = end
   }
   return { ...silhouette, half }
 }
