@@ -1,0 +1,95 @@
+import { describe, expect, it } from 'vitest'
+import { withoutBareBulges, withoutBareKinks, withoutBareNotches } from './bulges'
+import type { Silhouette, Strip } from './silhouette'
+
+const RADII = 90
+
+/** A strip whose sides show an edge of so much sharpness at half-widths of the true piece, in the rows that are asked for. */
+function stripOf(truth: readonly number[], sharp: (row: number) => number): Strip {
+  const n = RADII + 1
+  const rows = truth.length
+  const weaker = new Float32Array(rows * n)
+  truth.forEach((half, row) => {
+    if (half > 0) weaker[row * n + half] = sharp(row)
+  })
+  const axis = { at: { x: 100, y: 100 }, up: { x: 0, y: -1 } }
+  return {
+    axis,
+    top: 0,
+    rows,
+    radii: RADII,
+    both: weaker.map((v) => 2 * v),
+    weaker,
+    level: new Float32Array(rows * n),
+  }
+}
+
+const silhouetteOf = ({ axis, top }: Strip, half: readonly number[]): Silhouette => ({
+  axis,
+  top,
+  half: Float32Array.from(half),
+  edges: 1,
+})
+
+/** 20 rows of air, 120 of a vase, 20 of air. */
+const vase = Array.from({ length: 160 }, (_, row) =>
+  row < 20 || row >= 140 ? 0 : Math.round(40 + 20 * Math.sin(((row - 20) / 120) * Math.PI)),
+)
+const farOff = (found: Silhouette, truth: readonly number[]) =>
+  Math.max(...truth.map((half, row) => Math.abs(half - found.half[row]!)))
+
+describe('silhouettes where no edge is seen', () => {
+  const hidden = (row: number) => row >= 60 && row < 100
+  const bare = stripOf(vase, (row) => (hidden(row) ? 0 : 0.8))
+  const kinked = vase.map((half, row) =>
+    hidden(row) ? half - (row < 90 ? row - 60 : 3 * (100 - row)) : half,
+  )
+
+  it('a kink inwards and out again is led past', () => {
+    const found = withoutBareKinks(bare, silhouetteOf(bare, kinked))
+    expect(farOff(silhouetteOf(bare, kinked), vase)).toBeGreaterThan(25)
+    // The straight way cuts off what the vase bulges there.
+    expect(farOff(found, vase)).toBeLessThan(5)
+  })
+
+  it('the same kink stays where edges show it', () => {
+    const seen = stripOf(kinked, () => 0.8)
+    expect(withoutBareKinks(seen, silhouetteOf(seen, kinked)).half).toEqual(Float32Array.from(kinked))
+  })
+
+  it('a smooth waist stays, and so does a foot that only leads inwards', () => {
+    const waist = vase.map((half, row) =>
+      hidden(row) ? half - Math.round(12 * Math.sin(((row - 60) / 40) * Math.PI)) : half,
+    )
+    expect(withoutBareKinks(bare, silhouetteOf(bare, waist)).half).toEqual(Float32Array.from(waist))
+    const foot = vase.map((half, row) => (row >= 100 && half > 0 ? 20 : half))
+    const strip = stripOf(foot, (row) => (row >= 70 && row < 125 ? 0 : 0.8))
+    expect(withoutBareKinks(strip, silhouetteOf(strip, foot)).half).toEqual(Float32Array.from(foot))
+  })
+
+  it('a step stays along which an edge runs', () => {
+    const stepped = vase.map((half, row) => (hidden(row) ? 20 : half))
+    const strip = stripOf(vase, (row) => (hidden(row) ? 0 : 0.8))
+    for (const row of [59, 60, 99, 100]) strip.level.fill(0.9, row * (RADII + 1) + 20, row * (RADII + 1) + 60)
+    const found = withoutBareKinks(strip, silhouetteOf(strip, stepped))
+    expect(found.half[61]).toBe(20)
+  })
+
+  it('a notch with nothing along it is led past, one with edges stays', () => {
+    const notched = vase.map((half, row) => (row >= 70 && row < 90 ? 20 : half))
+    const strip = stripOf(vase, (row) => (row >= 70 && row < 90 ? 0 : 0.8))
+    expect(farOff(withoutBareNotches(strip, silhouetteOf(strip, notched)), vase)).toBeLessThan(3)
+    const real = stripOf(notched, () => 0.8)
+    expect(withoutBareNotches(real, silhouetteOf(real, notched)).half).toEqual(Float32Array.from(notched))
+  })
+
+  it('a bulge that was taken along goes, a flange with edges stays', () => {
+    const bulged = vase.map((half, row) => (row >= 70 && row < 85 ? half + 15 : half))
+    const strip = stripOf(vase, () => 0.8)
+    expect(farOff(withoutBareBulges(strip, silhouetteOf(strip, bulged), false), vase)).toBeLessThan(3)
+    const flange = stripOf(bulged, () => 0.8)
+    expect(withoutBareBulges(flange, silhouetteOf(flange, bulged), false).half).toEqual(
+      Float32Array.from(bulged),
+    )
+  })
+})
