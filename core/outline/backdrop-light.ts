@@ -23,9 +23,9 @@ const LEAST_CELLS = 60
 const EVEN = 0.35
 /** Neighbouring cells of one backdrop differ by less than this share of it. */
 const STEADY = 0.6
-/** A correction is made where this share of the cells lies farther off than would make it another colour; with it hardly one may. */
+/** A correction is made where this share of the cells lies about as far off as would make it another colour; with it none may. */
 const OFF_SHARE = 0.2
-const OFF = 1.5
+const OFF = 0.75
 const NEARLY = 0.6
 /** … and it must take away at least this share of the deviation. */
 const BETTERED = 0.5

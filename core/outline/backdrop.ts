@@ -147,10 +147,15 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
   return judged(picture, margin, { factor: picture.factor, down, length, ends, limits, light: null })
 }
 
+/** With its light known a backdrop is known better: less makes a colour another one, by this share. */
+const LIT_LIMITS = 0.6
+
 /** The model with the light between the borders as well, where they don't foretell it. */
 export function lit(picture: LabPicture, margin: number, model: LineModel): LineModel {
   const light = lightBetween(picture, model.backdrop)
-  return light ? judged(picture, margin, { ...model.backdrop, light }) : model
+  if (!light) return model
+  const limits = model.backdrop.limits.map((limit) => LIT_LIMITS * limit)
+  return judged(picture, margin, { ...model.backdrop, light, limits })
 }
 
 /** What a backdrop says of each pixel, and how well it foretells the borders it wasn't made of. */
