@@ -27,6 +27,9 @@ const STEADY = 0.6
 const OFF_SHARE = 0.2
 const OFF = 0.75
 const NEARLY = 0.6
+/** The same where the piece seems to reach the border, which a backdrop does that is taken for it. */
+const EAGER_OFF = 0.4
+const EAGER_NEARLY = 0.9
 /** … and it must take away at least this share of the deviation. */
 const BETTERED = 0.5
 
@@ -68,6 +71,7 @@ interface Cell {
  * its edges, and what it hides is led over.
  * @param ratioAt real over foretold lightness of a pixel; NaN where its hue says that it can't be the backdrop
  * @param limitAt what difference makes a colour another one there, as a share of the foretold lightness
+ * @param eager a smaller correction is made, too, and a poorer one
  * @returns null where the borders foretell the backdrop well enough, or nothing smooth does better
  */
 export function fitLight(
@@ -75,7 +79,9 @@ export function fitLight(
   height: number,
   ratioAt: (x: number, y: number) => number,
   limitAt: (x: number, y: number) => number,
+  eager = false,
 ): BackdropLight | null {
+  const [off, nearly] = eager ? [EAGER_OFF, EAGER_NEARLY] : [OFF, NEARLY]
   const [across, down] = [Math.floor(width / CELL), Math.floor(height / CELL)]
   if (across < 4 || down < 4) return null
   const cells = Array.from({ length: across * down }, (_, i) =>
@@ -87,7 +93,7 @@ export function fitLight(
     backdrop.map((c) => (c.ratio > 1 ? c.off : 0)),
     1 - OFF_SHARE,
   )
-  if (before < OFF) return null
+  if (before < off) return null
   const terms = fitted(backdrop)
   const row = new Float64Array(POWERS.length)
   const after = share(
@@ -98,7 +104,7 @@ export function fitLight(
     }),
     1 - OFF_SHARE,
   )
-  return after < NEARLY && after < (1 - BETTERED) * before ? { width, height, terms } : null
+  return after < nearly && after < (1 - BETTERED) * before ? { width, height, terms } : null
 }
 
 function share(list: number[], at: number): number {

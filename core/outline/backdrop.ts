@@ -29,6 +29,8 @@ const DEEPEST_SHADOW = 0.4
 /** A backdrop and what it says of each pixel. */
 export interface LineModel {
   evidence: Plane
+  /** The same by the limits that a backdrop has whose light isn't known: what is seen through a clear piece is less like it. */
+  loose: Plane
   unshadowed: Plane
   /** Median distance between foretold and real colour on the two borders that the model wasn't made of. */
   unseen: number
@@ -150,12 +152,13 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
 /** With its light known a backdrop is known better: less makes a colour another one, by this share. */
 const LIT_LIMITS = 0.6
 
-/** The model with the light between the borders as well, where they don't foretell it. */
-export function lit(picture: LabPicture, margin: number, model: LineModel): LineModel {
-  const light = lightBetween(picture, model.backdrop)
+/** The model with the light between the borders as well, where they don't foretell it; `eager` as in `fitLight`. */
+export function lit(picture: LabPicture, margin: number, model: LineModel, eager: boolean): LineModel {
+  const light = lightBetween(picture, model.backdrop, eager)
   if (!light) return model
   const limits = model.backdrop.limits.map((limit) => LIT_LIMITS * limit)
-  return judged(picture, margin, { ...model.backdrop, light, limits })
+  const { evidence: loose } = judged(picture, margin, { ...model.backdrop, light })
+  return { ...judged(picture, margin, { ...model.backdrop, light, limits }), loose }
 }
 
 /** What a backdrop says of each pixel, and how well it foretells the borders it wasn't made of. */
@@ -178,8 +181,10 @@ function judged({ width, height, l, a, b }: LabPicture, margin: number, backdrop
     }
   }
   const sorted = Float32Array.from(unseen).sort()
+  const evidence = { width, height, data }
   return {
-    evidence: { width, height, data },
+    evidence,
+    loose: evidence,
     unshadowed: { width, height, data: unshadowed },
     unseen: sorted[Math.floor(0.8 * sorted.length)]!,
     backdrop,
@@ -187,7 +192,11 @@ function judged({ width, height, l, a, b }: LabPicture, margin: number, backdrop
 }
 
 /** How the light between the borders differs from what they foretell. */
-function lightBetween({ width, height, l, a, b }: LabPicture, backdrop: Backdrop): BackdropLight | null {
+function lightBetween(
+  { width, height, l, a, b }: LabPicture,
+  backdrop: Backdrop,
+  eager: boolean,
+): BackdropLight | null {
   const { down, limits } = backdrop
   const place = (x: number, y: number) => (down ? ([x, y] as const) : ([y, x] as const))
   const ratioAt = (x: number, y: number) => {
@@ -201,5 +210,5 @@ function lightBetween({ width, height, l, a, b }: LabPicture, backdrop: Backdrop
     const [line, k] = place(x, y)
     return limits[line]! / Math.max(foretold(backdrop, line, k)[0], 1e-3)
   }
-  return fitLight(width, height, ratioAt, limitAt)
+  return fitLight(width, height, ratioAt, limitAt, eager)
 }

@@ -13,16 +13,14 @@ const PLAIN_ENOUGH = 0.035
  * Cut-outs: the alpha. Plain and graded backdrops: distance from the colour that the two ends of the pixel's row (or
  * column, whichever foretells the other two borders better) make expect. Textured ones: rarity of the colour among the
  * colours of the borders.
+ * @param eager as in `fitLight`: the backdrop's light between its borders is fitted though it differs little
  */
-export function pieceEvidence(picture: LabPicture): Evidence {
+export function pieceEvidence(picture: LabPicture, eager = false): Evidence {
   const { width, height, alpha } = picture
-  if (alpha)
-    return {
-      kind: 'cut-out',
-      plane: { width, height, data: alpha.data.map((v) => 2 * v - 1) },
-      unshadowed: null,
-      backdrop: null,
-    }
+  if (alpha) {
+    const plane = { width, height, data: alpha.data.map((v) => 2 * v - 1) }
+    return { kind: 'cut-out', plane, loose: plane, unshadowed: null, backdrop: null }
+  }
   const margin = Math.max(2, Math.round(MARGIN * Math.min(width, height)))
   const rows = lineModel(picture, margin, false)
   const columns = lineModel(picture, margin, true)
@@ -30,12 +28,18 @@ export function pieceEvidence(picture: LabPicture): Evidence {
   const bare = better(rows, columns)
   const best =
     bare.unseen < PLAIN_ENOUGH
-      ? lit(picture, margin, bare)
-      : better(lit(picture, margin, rows), lit(picture, margin, columns))
+      ? lit(picture, margin, bare, eager)
+      : better(lit(picture, margin, rows, eager), lit(picture, margin, columns, eager))
   if (best.unseen < PLAIN_ENOUGH)
-    return { kind: 'plain', plane: best.evidence, unshadowed: best.unshadowed, backdrop: best.backdrop }
+    return {
+      kind: 'plain',
+      plane: best.evidence,
+      loose: best.loose,
+      unshadowed: best.unshadowed,
+      backdrop: best.backdrop,
+    }
   const plane = colourEvidence(picture, inBorder(picture, margin))
-  return { kind: 'textured', plane, unshadowed: null, backdrop: null }
+  return { kind: 'textured', plane, loose: plane, unshadowed: null, backdrop: null }
 }
 
 export interface Evidence {
@@ -43,6 +47,8 @@ export interface Evidence {
   kind: 'cut-out' | 'plain' | 'textured'
   /** -1 (backdrop) to 1 (piece). */
   plane: Plane
+  /** The same, less sure where the backdrop's light is known: what is seen through a clear piece is a little unlike it. */
+  loose: Plane
   /** The same with what may be a shadow held back, before a plain backdrop: grey pieces are held back too. */
   unshadowed: Plane | null
   /** What a plain backdrop looks like behind the piece. */

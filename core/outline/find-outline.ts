@@ -13,7 +13,9 @@ import { outerEdges } from './outer-edges'
 import { fitMirror, type MirrorFit } from './mirror'
 import { fitSides, refineSides, stepFor, type OutlineSide } from './refine'
 import {
+  endsNearBorder,
   hasOthers,
+  isWhole,
   notFound,
   requireClosing,
   requireLikeness,
@@ -121,23 +123,36 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
   onProgress?.(0.1)
   const bare = sharpness(raster, factor)
   const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
-  const evidence = withPlanes(pieceEvidence(picture), decided)
-  const outer = evidence.unshadowed ? outerEdges(bare, evidence.unshadowed) : bare
-  const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
-  onProgress?.(0.2)
-  const start = given
-    ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
-    : bestAxis(sharp, evidence, up, onProgress)
-  const strip = stripAbout(sharp, start)
-  const silhouette = snapped(strip, evidence, bestSilhouette(strip, picture, evidence, decided))
-  requirePiece(silhouette)
+  const look = (eager: boolean) => {
+    const evidence = withPlanes(pieceEvidence(picture, eager), decided)
+    const outer = evidence.unshadowed ? outerEdges(bare, evidence.unshadowed) : bare
+    const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
+    onProgress?.(0.2)
+    const start = given
+      ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
+      : bestAxis(sharp, evidence, up, onProgress)
+    const strip = stripAbout(sharp, start)
+    const silhouette = snapped(strip, evidence, bestSilhouette(strip, picture, evidence, decided))
+    requirePiece(silhouette)
+    return { evidence, sharp, silhouette }
+  }
+  let sight = look(false)
+  // A backdrop lighter in its middle than at its borders is taken for the piece, which then reaches them.
+  if (
+    sight.evidence.kind === 'plain' &&
+    !sight.evidence.backdrop?.light &&
+    reachesBorder(sight.silhouette, bare.x)
+  )
+    // prettier-ignore
+    sight = look(true)
+  const { evidence, sharp, silhouette } = sight
   requireWhole(silhouette, sharp.x)
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
   const { at, up: upwards } = silhouette.axis
   const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
-  const clear = evidence.kind === 'plain' && likeness(silhouette, evidence.plane) < CLEAR_LIKENESS
+  const clear = evidence.kind === 'plain' && likeness(silhouette, evidence.loose) < CLEAR_LIKENESS
   const backdrop = clear ? null : evidence.backdrop
   const { sides, parts } = refineSides(raster, rough as [number[], number[]], {
     reach,
@@ -165,6 +180,9 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
     parts,
   }
 }
+
+const reachesBorder = (silhouette: Silhouette, picture: Plane) =>
+  !isWhole(silhouette, picture) || endsNearBorder(silhouette, picture)
 
 /** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */
 const CLEAR_LIKENESS = 0.4

@@ -20,7 +20,12 @@ const BORDER_PX = 1.5
 const CUT_SHARE = 0.06
 
 /** @throws CoreError `piece-cut` when the picture's border cuts through the piece */
-export function requireWhole({ axis, top, half }: Silhouette, { width, height }: Plane): void {
+export function requireWhole(silhouette: Silhouette, picture: Plane): void {
+  if (!isWhole(silhouette, picture)) throw pieceCut()
+}
+
+/** True when the picture's border doesn't cut through a silhouette. */
+export function isWhole({ axis, top, half }: Silhouette, { width, height }: Plane): boolean {
   const { at, up } = axis
   const touches = (x: number, y: number) =>
     x < BORDER_PX || y < BORDER_PX || x > width - BORDER_PX || y > height - BORDER_PX
@@ -36,8 +41,19 @@ export function requireWhole({ axis, top, half }: Silhouette, { width, height }:
   const ends = [rows[0]!, rows[rows.length - 1]!].map((row) =>
     touches(...place(row, 0)) ? half[row]! / widest : 0,
   )
-  if (atSides.length / rows.length <= CUT_SHARE && Math.max(...ends) <= CUT_SHARE) return
-  throw pieceCut()
+  return atSides.length / rows.length <= CUT_SHARE && Math.max(...ends) <= CUT_SHARE
+}
+
+/** True when a silhouette ends so near to the picture's border that it may be cut off there. */
+export function endsNearBorder(
+  { axis: { at, up }, top, half }: Silhouette,
+  { width, height }: Plane,
+): boolean {
+  const rows = Array.from(half.keys()).filter((row) => half[row]! > 0)
+  return [rows[0]!, rows[rows.length - 1]!].some((row) => {
+    const [x, y] = [(at.x + (top - row) * up.x) / width, (at.y + (top - row) * up.y) / height]
+    return Math.min(x, y, 1 - x, 1 - y) < NEAR_BORDER
+  })
 }
 
 function pieceCut(): CoreError {
