@@ -49,6 +49,22 @@ describe('light between the borders of a plain backdrop', () => {
     expect(lightAt(light!, 80, 110)).toBeGreaterThan(1.1)
   })
 
+  it('a weak one is led over, and fitted where the piece seems to reach the border', () => {
+    const weak = (x: number, y: number) => (piece(x, y) ? 0.35 : spot(80, 100, 0.055)(x, y))
+    expect(fitLight(WIDTH, HEIGHT, weak, limitAt)).toBeNull()
+    const light = fitLight(WIDTH, HEIGHT, weak, limitAt, true)
+    expect(Math.abs(lightAt(light!, 80, 100) - 1.055)).toBeLessThan(0.01)
+  })
+
+  it('what is darker than the borders make expect is a shadow’s', () => {
+    expect(fitLight(WIDTH, HEIGHT, spot(80, 100, -0.2), limitAt)).toBeNull()
+    // A shadow beside a spot leaves the spot's light as it is.
+    const shaded = (x: number, y: number) => (y > 150 && x > 40 && x < 110 ? 0.8 : spot(80, 70, 0.2)(x, y))
+    const light = fitLight(WIDTH, HEIGHT, shaded, limitAt)
+    expect(Math.abs(lightAt(light!, 80, 70) - 1.2)).toBeLessThan(0.03)
+    for (let y = 152; y < 196; y += 6) expect(lightAt(light!, 75, y)).toBeGreaterThanOrEqual(1)
+  })
+
   it('texture is no light', () => {
     const bricks = (x: number, y: number) => ((Math.floor(x / 14) + Math.floor(y / 9)) % 2 ? 1.2 : 0.85)
     expect(fitLight(WIDTH, HEIGHT, bricks, limitAt)).toBeNull()

@@ -123,28 +123,27 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
   onProgress?.(0.1)
   const bare = sharpness(raster, factor)
   const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
-  const look = (eager: boolean) => {
-    const evidence = withPlanes(pieceEvidence(picture, eager), decided)
+  const look = (bareEvidence: Evidence, report = onProgress) => {
+    const evidence = withPlanes(bareEvidence, decided)
     const outer = evidence.unshadowed ? outerEdges(bare, evidence.unshadowed) : bare
     const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
-    onProgress?.(0.2)
+    report?.(0.2)
     const start = given
       ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
-      : bestAxis(sharp, evidence, up, onProgress)
+      : bestAxis(sharp, evidence, up, report)
     const strip = stripAbout(sharp, start)
     const silhouette = snapped(strip, evidence, bestSilhouette(strip, picture, evidence, decided))
     requirePiece(silhouette)
     return { evidence, sharp, silhouette }
   }
-  let sight = look(false)
-  // A backdrop lighter in its middle than at its borders is taken for the piece, which then reaches them.
-  if (
-    sight.evidence.kind === 'plain' &&
-    !sight.evidence.backdrop?.light &&
-    reachesBorder(sight.silhouette, bare.x)
-  )
-    // prettier-ignore
-    sight = look(true)
+  const usual = pieceEvidence(picture)
+  let sight = look(usual)
+  if (usual.backdrop && !usual.backdrop.light && reachesBorder(sight.silhouette, bare.x)) {
+    // A backdrop lighter in its middle than at its borders is taken for the piece, which then reaches them.
+    const eager = pieceEvidence(picture, true)
+    const other = eager.backdrop?.light ? look(eager, () => undefined) : null
+    if (other && !reachesBorder(other.silhouette, bare.x)) sight = other
+  }
   const { evidence, sharp, silhouette } = sight
   requireWhole(silhouette, sharp.x)
   onProgress?.(0.5)

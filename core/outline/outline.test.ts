@@ -47,6 +47,39 @@ describe('edge fit', () => {
   })
 })
 
+describe('a large picture', () => {
+  const shape = skittle(350, 2900, 90, 0.004)
+  const raster = paint(700, 3000, shape.distance)
+
+  it('is looked through at half its size and fitted at its own', () => {
+    const shown: number[] = []
+    const found = findOutline(raster, { onProgress: (f) => shown.push(f) })
+    const off = [found.left, found.right].flatMap(({ points, sd }) =>
+      [...sd].flatMap((s, i) =>
+        Number.isFinite(s) ? [Math.abs(shape.distance(points[2 * i]!, points[2 * i + 1]!))] : [],
+      ),
+    )
+    off.sort((a, b) => a - b)
+    expect(off.length).toBeGreaterThan(1000)
+    expect(off[off.length >> 1]).toBeLessThan(0.06)
+    expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.4)
+    // Its progress only grows, and comes to an end.
+    expect(shown).toEqual([...shown].sort((a, b) => a - b))
+    expect(shown.at(-1)).toBe(1)
+  })
+
+  it('keeps an axis and takes guides in its own pixels', () => {
+    const axis = { at: { x: 352, y: 1500 }, up: { x: 0, y: -1 } }
+    const kept = findOutline(raster, { axis })
+    expect(kept.axis).toEqual(axis)
+    // Painted away, the upper part is none of the piece any more.
+    const backdrop = [{ points: [{ x: 150, y: 300 }, { x: 550, y: 300 }], radius: 250 }] // prettier-ignore
+    const { right } = findOutline(raster, { guides: { piece: [], backdrop, marks: [] } })
+    const top = right.points.filter((_, i) => i % 2).reduce((p, q) => Math.min(p, q))
+    expect(top).toBeGreaterThan(400)
+  })
+})
+
 describe('outline', () => {
   const lean = 0.021
   const shape = skittle(300, 820, 90, lean)

@@ -5,7 +5,7 @@ import { noise } from '../outline/test-pictures'
 import { GRAIN_PX, grainPicture } from './grain'
 import { writePng } from './png'
 import { LINEAR, requireRaster, type Plane, type Raster } from './raster'
-import { reduceToLab, toOklab } from './reduce'
+import { halved, reduceToLab, toOklab } from './reduce'
 import { addLight, samplePlane } from './sample'
 import { sharpness } from './sharpness'
 
@@ -66,6 +66,30 @@ describe('a reduced picture', () => {
     const { width, height, l, alpha } = reduceToLab(board, 2)
     expect([width, height, alpha]).toEqual([45, 30, null])
     for (const v of l) expect(v).toBeCloseTo(Math.cbrt(0.5), 5)
+  })
+
+  it('is at half the size the mean of four, channel by channel, wherever the bytes begin (property)', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2, max: 13 }),
+        fc.integer({ min: 2, max: 13 }),
+        fc.integer({ min: 0, max: 3 }),
+        fc.integer({ min: 1, max: 1e6 }),
+        (width, height, offset, seed) => {
+          const buffer = new Uint8Array(4 * width * height + offset).map((_, i) => (i * seed * 7919) >> 5)
+          const data = buffer.subarray(offset)
+          const small = halved({ width, height, data })
+          expect([small.width, small.height]).toEqual([width >> 1, height >> 1])
+          for (let y = 0; y < small.height; y++)
+            for (let x = 0; x < small.width; x++)
+              for (let c = 0; c < 4; c++) {
+                const at = (dx: number, dy: number) => data[4 * ((2 * y + dy) * width + 2 * x + dx) + c]!
+                const mean = (at(0, 0) + at(1, 0) + at(0, 1) + at(1, 1)) / 4
+                expect(Math.abs(small.data[4 * (y * small.width + x) + c]! - mean)).toBeLessThanOrEqual(0.5)
+              }
+        },
+      ),
+    )
   })
 
   it('leaves out what fills no whole cell, and knows transparent pixels', () => {

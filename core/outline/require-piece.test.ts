@@ -1,0 +1,63 @@
+import { describe, expect, it } from 'vitest'
+import { endsNearBorder, isWhole, requireLikeness, requirePiece } from './require-piece'
+import type { MirrorFit } from './mirror'
+import type { OutlineSide } from './refine'
+import type { Silhouette } from './silhouette'
+
+const picture = { width: 120, height: 160, data: new Float32Array(120 * 160) }
+
+/** An upright silhouette with its rows between two heights of the picture, all of one half-width. */
+function upright(top: number, foot: number, half: number, x = 60): Silhouette {
+  const rows = Float32Array.from({ length: 160 }, (_, row) => (row >= top && row < foot ? half : 0))
+  return { axis: { at: { x, y: 0 }, up: { x: 0, y: -1 } }, top: 0, half: rows, edges: 1 }
+}
+
+describe('what is a piece', () => {
+  it('has a dozen rows at least', () => {
+    expect(() => requirePiece(upright(40, 51, 20))).toThrow(/No round piece stands out/)
+    expect(() => requirePiece(upright(40, 53, 20))).not.toThrow()
+  })
+
+  it('is whole unless a border runs along it or cuts an end', () => {
+    expect(isWhole(upright(20, 140, 30), picture)).toBe(true)
+    expect(isWhole(upright(20, 140, 59.5), picture)).toBe(false)
+    expect(isWhole(upright(20, 140, 30, 31), picture)).toBe(false)
+    expect(isWhole(upright(0, 140, 30), picture)).toBe(false)
+    expect(isWhole(upright(20, 160, 30), picture)).toBe(false)
+  })
+
+  it('that ends near a border may be cut there', () => {
+    expect(endsNearBorder(upright(20, 140, 30), picture)).toBe(false)
+    expect(endsNearBorder(upright(6, 140, 30), picture)).toBe(true)
+    expect(endsNearBorder(upright(20, 155, 30), picture)).toBe(true)
+  })
+})
+
+describe('what was found is refused', () => {
+  /** So many points, of which those show an edge that are asked for. */
+  const side = (seen: (i: number) => boolean): OutlineSide => ({
+    points: Float64Array.from({ length: 200 }, (_, i) => i),
+    sd: Float64Array.from({ length: 100 }, (_, i) => (seen(i) ? 0.1 : Infinity)),
+    blur: 1,
+  })
+  const mirror = (spread: number) => ({ spread }) as MirrorFit
+  const judge = (seen: (i: number) => boolean, spread: number) =>
+    requireLikeness([side(seen), side(seen)], mirror(spread))
+
+  it('where few edges are seen and both sides disagree', () => {
+    expect(() => judge((i) => i % 2 === 0, 3)).toThrow(/only 50 % of it shows an edge.*differ by 3\.0 px/)
+    expect(() => judge((i) => i % 2 === 0, 0.2)).not.toThrow()
+    expect(() => judge((i) => i % 3 === 0, 0.2)).toThrow(/only 34 %/)
+    expect(() => judge((i) => i % 5 !== 0, 3)).not.toThrow()
+  })
+
+  it('where no end is closed, or one isn’t and little is seen', () => {
+    expect(() => judge((i) => i >= 10 && i < 90, 0.1)).toThrow(
+      /no edge that closes them at the foot or at the top/,
+    )
+    expect(() => judge((i) => i >= 10 && i < 78, 0.1)).toThrow(/foot or at the top/)
+    expect(() => judge((i) => i < 60, 0.1)).toThrow(/Only 60 %.*closes it at its top/)
+    expect(() => judge((i) => i > 39, 0.1)).toThrow(/closes it at its foot/)
+    expect(() => judge((i) => i < 90, 0.1)).not.toThrow()
+  })
+})
