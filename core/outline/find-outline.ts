@@ -8,6 +8,8 @@ import { bestAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import type { ClosedSides } from './closing-arcs'
 import { pieceEvidence, type Evidence } from './evidence'
+import { resample } from './chain'
+import { withDomes } from './dome-ends'
 import { marked, painted, scaledGuides, type OutlineGuides } from './guides'
 import { outerEdges } from './outer-edges'
 import { fitMirror, type MirrorFit } from './mirror'
@@ -153,7 +155,7 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
   const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
   const clear = evidence.kind === 'plain' && likeness(silhouette, evidence.loose) < CLEAR_LIKENESS
   const backdrop = clear ? null : evidence.backdrop
-  const { sides, parts } = refineSides(raster, rough as [number[], number[]], {
+  const refined = refineSides(raster, rough as [number[], number[]], {
     reach,
     axis,
     clear,
@@ -162,6 +164,19 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })
+  const { parts } = refined
+  // What the sides tell of a top that isn't seen is looked for once more.
+  const domes = withDomes(refined.sides, axis)
+  const step = stepFor(raster, pointsAlong)
+  const blur = refined.sides[0].blur
+  const sides = domes
+    ? fitSides(raster, domes.map((chain) => resample(chain, step)) as typeof domes, {
+        blur,
+        step,
+        backdrop,
+        parts,
+      })
+    : refined.sides
   const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
   if (!mirror) throw notFound()
   requireClosing(sides, raster)

@@ -1,0 +1,99 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { withDomes } from './dome-ends'
+import { findOutline } from './find-outline'
+import type { OutlineSide } from './refine'
+import { paint } from './test-pictures'
+
+const axis = { at: { x: 300, y: 700 }, up: { x: 0, y: -1 } }
+
+/**
+ * One side of a piece from its foot to its top, by its half-width at heights; above a level no edge was found and the way goes
+ * straight to the axis.
+ */
+function sideOf(half: (v: number) => number, level: number, left: boolean): OutlineSide {
+  const places: [number, number][] = [[0, 0]]
+  for (let v = 0; v <= level; v += 2) places.push([half(v), v])
+  const [u] = places.at(-1)!
+  const seen = places.length
+  for (let k = 1; k <= 60; k++) places.push([u * (1 - k / 60), level])
+  const points = Float64Array.from(places.flatMap(([u, v]) => [300 + (left ? -u : u), 700 - v]))
+  return { points, sd: Float64Array.from(places, (_, i) => (i < seen ? 0.1 : Infinity)), blur: 1 }
+}
+const sidesOf = (half: (v: number) => number, level: number): [OutlineSide, OutlineSide] => [
+  sideOf(half, level, true),
+  sideOf(half, level, false),
+]
+const topOf = (chain: Float64Array) => 700 - chain.filter((_, i) => i % 2).reduce((p, q) => Math.min(p, q))
+
+describe('ends that no edge closes', () => {
+  it('of ellipsoids are closed at their tips (property)', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 80, max: 250, noNaN: true }),
+        fc.double({ min: 0.7, max: 1.7, noNaN: true }),
+        fc.double({ min: 0.88, max: 0.95, noNaN: true }),
+        (wide, ratio, cut) => {
+          const tall = ratio * wide
+          const half = (v: number) => wide * Math.sqrt(Math.max(0, 1 - ((v - tall) / tall) ** 2))
+          const level = tall * (1 + cut)
+          const chains = withDomes(sidesOf(half, level), axis)
+          expect(chains).not.toBeNull()
+          for (const [k, chain] of chains!.entries()) {
+            expect(Math.abs(topOf(chain) - 2 * tall)).toBeLessThan(0.5)
+            // Every place lies on the ellipsoid, on its own side, and the way only goes up.
+            for (let i = 4; i < chain.length; i += 2) {
+              const u = (chain[i]! - 300) * (k === 0 ? -1 : 1)
+              expect(Math.abs(u - half(700 - chain[i + 1]!))).toBeLessThan(1.5)
+              expect(chain[i + 1]!).toBeLessThanOrEqual(chain[i - 1]! + 1e-9)
+            }
+          }
+        },
+      ),
+      { numRuns: 60 },
+    )
+  })
+
+  it('of cones and cylinders stay open: their sides lead to no dome', () => {
+    expect(
+      withDomes(
+        sidesOf((v) => 200 - v / 4, 400),
+        axis,
+      ),
+    ).toBeNull()
+    expect(
+      withDomes(
+        sidesOf(() => 150, 400),
+        axis,
+      ),
+    ).toBeNull()
+  })
+
+  it('that an edge closes are left alone', () => {
+    const half = (v: number) => 150 * Math.sqrt(Math.max(0, 1 - ((v - 200) / 200) ** 2))
+    const sides = sidesOf(half, 340)
+    for (const side of sides) side.sd.fill(0.1)
+    expect(withDomes(sides, axis)).toBeNull()
+  })
+})
+
+describe('a white egg before a white wall', () => {
+  const [cx, foot, tall] = [300, 820, 700]
+  const half = (y: number) => {
+    const t = Math.min(1, Math.max(0, (foot - y) / tall))
+    return 260 * Math.sqrt(t * (1 - t)) * 2 * (1 - 0.18 * (t - 0.5))
+  }
+  const distance = (x: number, y: number) => {
+    const slope = (half(y + 1) - half(y - 1)) / 2
+    return Math.max((Math.abs(x - cx) - half(y)) / Math.hypot(1, slope), foot - tall - y, y - foot)
+  }
+  it('keeps its top, where it is as light as the wall', () => {
+    // Lit from above: the lower it is the darker, and level with the wall at its top.
+    const inside = (_x: number, y: number) =>
+      [0.62, 0.61, 0.59].map((v) => v * (1 - 0.5 * Math.min(1, (y - 120) / 220)))
+    const outside = () => [0.6, 0.59, 0.57]
+    const { left, right } = findOutline(paint(600, 900, distance, { inside, outside, grain: 1.5 }))
+    const top = Math.min(...[left, right].map(({ points }) => 700 - topOf(points)))
+    expect(Math.abs(top - (foot - tall))).toBeLessThan(6)
+  })
+})

@@ -1,0 +1,144 @@
+import { inAxis, placeAt, type AxisLine } from './axis-line'
+import { solvePositive } from '../least-squares'
+import { upperMedian } from '../upper-median'
+import { openEnds } from './open-ends'
+import type { OutlineSide } from './refine'
+
+/** The edges that lead to an open end are asked over so much of the half-width there, along the axis. */
+const LOOK = 0.8
+const LEAST_POINTS = 12
+/** The tip of a dome lies at most so far beyond them, of the half-width there; a cone's lies farther. */
+const FARTHEST = 0.6
+/** A dome is one whose edges agree with it so well, of the half-width; those far off it are none of it. */
+const MOST_OFF = 0.012
+const LEAST_STRAY = 0.01
+const ROUNDS = 4
+const ON_DOME = 0.06
+/** The line that closes the way found leans by at most so much, of the half-width. */
+const LINE = 0.06
+/** The half-width at the end is the widest within so many px of it. */
+const END_PX = 4
+const ARC_POINTS = 24
+
+/**
+ * The sides closed with a dome where no edge closes them but both lean inwards as a dome's do: the top of a white egg before a white
+ * wall is lost, and its sides tell where it is. The dome is a conic about the axis: the square of the half-width is a
+ * polynomial of second degree along it.
+ * @returns chains [x y ...] to be fitted again; null where there is nothing to close so
+ */
+export function withDomes(
+  sides: readonly [OutlineSide, OutlineSide],
+  axis: AxisLine,
+): [Float64Array, Float64Array] | null {
+  let chains = sides.map(({ points }) => points)
+  let closed = false
+  for (const end of openEnds(sides)) {
+    const sign = end === 'top' ? 1 : -1
+    const seen = sides.map((side, k) => seenFromEnd(side, axis, k === 0, sign))
+    const dome = domeOver(seen.flat())
+    if (!dome) continue
+    closed = true
+    chains = chains.map((points, k) => closedBy(points, dome, { axis, left: k === 0, sign }))
+  }
+  return closed ? (chains as [Float64Array, Float64Array]) : null
+}
+
+/** A place of a side as seen from an end: half-width, and along the axis with the end upwards. */
+type Place = readonly [u: number, v: number]
+
+/** In half-widths of where the edges end, at `from` px along the axis. */
+interface Dome {
+  conic: Conic
+  from: number
+  wide: number
+  tip: number
+}
+
+/** The places of a side that show an edge. */
+function seenFromEnd({ points, sd }: OutlineSide, axis: AxisLine, left: boolean, sign: 1 | -1): Place[] {
+  const places = inAxis(points, axis, left)
+  return Array.from(sd).flatMap((s, i) =>
+    Number.isFinite(s) ? [[places[2 * i]!, sign * places[2 * i + 1]!] as const] : [],
+  )
+}
+
+function domeOver(seen: readonly Place[]): Dome | null {
+  const from = seen.reduce((most, [, v]) => Math.max(most, v), -Infinity)
+  const wide = seen.reduce((most, [u, v]) => (from - v < END_PX ? Math.max(most, u) : most), 0)
+  // Along the axis in half-widths from where the edges end, so that the equations are well conditioned.
+  // What happens to show an edge along the line that closes the way found is none of the dome.
+  const onLine = ([u, v]: Place) => from - v < LINE * wide && u < 0.9 * wide
+  let near = seen.flatMap((p) =>
+    from - p[1] < LOOK * wide && !onLine(p) ? [[p[0] / wide, (p[1] - from) / wide] as const] : [],
+  )
+  let conic: Conic | null = null
+  for (let round = 0; round < ROUNDS; round++) {
+    if (near.length < LEAST_POINTS) return null
+    conic = conicThrough(near)
+    if (!conic) return null
+    const off = near.map(([u, t]) => Math.abs(halfAt(conic!, t) - u))
+    const usual = upperMedian(Float32Array.from(off))
+    if (round === ROUNDS - 1 && usual > MOST_OFF) return null
+    near = near.filter((_, i) => off[i]! <= Math.max(4 * usual, LEAST_STRAY))
+  }
+  const tip = conic && firstRoot(conic)
+  return tip !== null && tip <= FARTHEST ? { conic: conic!, from, wide, tip } : null
+}
+
+/** u² = a + b t + c t² */
+type Conic = readonly [a: number, b: number, c: number]
+
+const halfAt = ([a, b, c]: Conic, t: number) => Math.sqrt(Math.max(0, a + b * t + c * t * t))
+
+function conicThrough(places: readonly Place[]): Conic | null {
+  const normal = new Float64Array(9)
+  const right = new Float64Array(3)
+  for (const [u, t] of places) {
+    const row = [1, t, t * t]
+    // An error of u counts in u² twice as much as u is large.
+    const w = 1 / Math.max(1, u) ** 2
+    for (let i = 0; i < 3; i++) {
+      right[i]! += w * row[i]! * u * u
+      for (let j = 0; j < 3; j++) normal[3 * i + j]! += w * row[i]! * row[j]!
+    }
+  }
+  const solved = solvePositive(normal, right, 3)
+  return solved && [solved[0]!, solved[1]!, solved[2]!]
+}
+
+/** The least positive t with a + b t + c t² = 0, for a > 0. */
+function firstRoot([a, b, c]: Conic): number | null {
+  const square = b * b - 4 * a * c
+  if (!(a > 0) || square < 0) return null
+  const q = -0.5 * (b + Math.sign(b || 1) * Math.sqrt(square))
+  const roots = [q / c, a / q].filter((t) => t > 0 && Number.isFinite(t))
+  return roots.length > 0 ? Math.min(...roots) : null
+}
+
+/** A chain whose places beyond the edges are replaced by the dome's. */
+function closedBy(
+  points: Float64Array,
+  { conic, from, wide, tip }: Dome,
+  { axis, left, sign }: { axis: AxisLine; left: boolean; sign: 1 | -1 },
+): Float64Array {
+  const places = inAxis(points, axis, left)
+  const arc: number[] = []
+  for (let k = 0; k <= ARC_POINTS; k++) {
+    // Close together near the tip, where the dome is flat.
+    const t = tip * (1 - (1 - k / ARC_POINTS) ** 2)
+    const u = wide * halfAt(conic, t)
+    const { x, y } = placeAt(axis, left ? -u : u, sign * (from + wide * t))
+    arc.push(x, y)
+  }
+  // Of the way found, what lies along the dome is kept, and not the line that closed it.
+  const isKept = (u: number, t: number) =>
+    t < 0 && (t < -LOOK / 2 || Math.abs(u - halfAt(conic, t)) < ON_DOME)
+  const kept: number[] = []
+  for (let i = 0; i < points.length; i += 2)
+    if (isKept(places[i]! / wide, (sign * places[i + 1]! - from) / wide))
+      kept.push(points[i]!, points[i + 1]!)
+  if (sign > 0) return Float64Array.from([...kept, ...arc])
+  const turned: number[] = []
+  for (let i = arc.length - 2; i >= 0; i -= 2) turned.push(arc[i]!, arc[i + 1]!)
+  return Float64Array.from([...turned, ...kept])
+}
