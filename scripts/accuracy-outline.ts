@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import sharp from 'sharp'
 import { autoProfile, type AutoProfile } from '../core/calibrate/auto-profile'
 import { distanceTo, profileError, visibleOf, type Profile, type ProfileError } from '../demo/bench/judge'
+import { phoneCopy } from '../demo/bench/phone-copy'
 import { plainReading } from '../demo/bench/plain-reading'
 import { ball, EGG } from '../demo/bench/published'
 import { benchPhoto, DIFFICULTIES } from '../demo/bench/random-photo'
@@ -27,6 +28,8 @@ interface Row {
   /** Camera distance in heights (or diameters, whichever is larger). */
   sizes: number
   near: ProfileError | null
+  /** Through the camera, from a copy as a phone would have made it. */
+  phone: ProfileError | null
   distant: ProfileError | null
   /** What parallel rays would err by with a perfect outline: the true one, seen by the true camera, by the scale. */
   model: ProfileError | null
@@ -114,6 +117,7 @@ async function judge(index: number): Promise<Row> {
     family: photo.family,
     sizes: distance / Math.max(truth.height, truth.maxDiameter),
     near: null,
+    phone: null,
     distant: null,
     model: profileError(truth.profile, seen, byTrueOutline(truth)),
     plain: null,
@@ -128,6 +132,12 @@ async function judge(index: number): Promise<Row> {
     } catch (error) {
       row.problem = (error as Error).message.split('.')[0]!
     }
+  }
+  try {
+    const got = await readPhoto(await phoneCopy(bytes), truth, photo.lying, 'near')
+    row.phone = profileError(truth.profile, seen, got.profile)
+  } catch {
+    // Counted as refused.
   }
   const upright = photo.lying ? await sharp(bytes).rotate().rotate(-90).toBuffer() : bytes
   const plain = plainReading(await pixels(upright), truth.height)
@@ -200,28 +210,29 @@ function chart(rows: Row[]): string {
 }
 
 function write(rows: Row[], checks: string[]): void {
-  const cell = (list: Row[], kind: 'near' | 'distant' | 'model' | 'plain') => {
+  const cell = (list: Row[], kind: 'near' | 'phone' | 'distant' | 'model' | 'plain') => {
     const errors = list.flatMap((r) => (r[kind] ? [r[kind].rms] : []))
     return errors.length === 0 ? '–' : `${median(errors).toFixed(3)} / ${Math.max(...errors).toFixed(2)}`
   }
   const line = (name: string, list: Row[]) => {
     const near = list.flatMap((r) => r.near ?? [])
-    return `| ${name} | ${list.length} | ${cell(list, 'near')} | ${cell(list, 'distant')} | ${cell(list, 'model')} | ${cell(list, 'plain')} | ${median(near.map((e) => Math.abs(e.diameter))).toFixed(2)} | ${median(near.map((e) => Math.abs(e.volume))).toFixed(2)} | ${list.filter((r) => !r.near).length} |`
+    return `| ${name} | ${list.length} | ${cell(list, 'near')} | ${cell(list, 'phone')} | ${cell(list, 'distant')} | ${cell(list, 'model')} | ${cell(list, 'plain')} | ${median(near.map((e) => Math.abs(e.diameter))).toFixed(2)} | ${median(near.map((e) => Math.abs(e.volume))).toFixed(2)} | ${list.filter((r) => !r.near).length} |`
   }
   const ratios = rows.flatMap((r) => r.ratios)
   const within = (k: number) => `${Math.round((100 * ratios.filter((v) => v <= k).length) / ratios.length)} %`
   const near = rows.flatMap((r) => r.near?.rms ?? [])
+  const phone = rows.flatMap((r) => r.phone?.rms ?? [])
   const text = `# Accuracy of the outline and the half-profile
 
 Written by \`npm run accuracy\`. ${COUNT} seeded random pieces of eight families, photographed by the photo maker, which shares no
 code with what is measured here: random cameras, lights, backdrops and materials, 1600 px along (“small”: 320 px), given the
 true height, the camera’s distance and the file’s focal length. Half of the glasses are vessels, half solid lumps. Dense profile, before any curve is fitted. Root mean
 square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
-of the true outline, so that the rest is the finding's. *Plain* is the
-baseline: colour distance from the borders' mean, row widths, one scale.
+of the true outline, so that the rest is the finding's. *From a phone* are the same photos with corners a quarter darker, sharpened
+and compressed, as phones save them. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
 
-| photos | number | through the camera | parallel rays | their own error | plain | ⌀ off, % | volume off, % | refused |
-| --- | --- | --- | --- | --- | --- | --- | --- | --- |
+| photos | number | through the camera | from a phone | parallel rays | their own error | plain | ⌀ off, % | volume off, % | refused |
+| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |
 ${DIFFICULTIES.map((d) =>
   line(
     d,
@@ -231,6 +242,7 @@ ${DIFFICULTIES.map((d) =>
 ${line('**all**', rows)}
 
 Through the camera: half of all photos within ${median(near).toFixed(3)} %, eight of ten within ${share(near, 0.8).toFixed(2)} %, nine of ten within ${share(near, 0.9).toFixed(2)} %.
+From a phone: half within ${median(phone).toFixed(3)} %, eight of ten within ${share(phone, 0.8).toFixed(2)} %, nine of ten within ${share(phone, 0.9).toFixed(2)} %, ${rows.length - phone.length} refused.
 Volumes count what no outline shows (undercuts, the web of a hub) against the result. ${rows
     .filter((r) => !r.near)
     .map((r) => `Photo ${r.id} (${r.difficulty}, ${r.family}): ${r.problem}.`)
