@@ -1,0 +1,80 @@
+import sharp from 'sharp'
+import { describe, expect, it } from 'vitest'
+import { distanceTo, profileError } from './bench/judge'
+import { phoneCopy } from './bench/phone-copy'
+import { plainReading } from './bench/plain-reading'
+
+describe('the bench’s own judge', () => {
+  const cone: [number, number][] = [[0, 0], [50, 0], [30, 100], [0, 100]] // prettier-ignore
+  const all = cone.map(() => true)
+
+  it('finds nothing wrong with the truth, and a shift where it is', () => {
+    const same = profileError(cone, all, cone)
+    for (const v of Object.values(same)) expect(Math.abs(v)).toBeLessThan(1e-9)
+    // The flank half a mm farther out, on a height of 100 mm.
+    const wider = profileError(
+      cone,
+      [false, true, true, false],
+      [
+        [0, 0],
+        [50.5, 0],
+        [30.5, 100],
+        [0, 100],
+      ],
+    )
+    expect(wider.rms).toBeCloseTo(0.5 * Math.cos(Math.atan(0.2)), 2)
+    expect(wider.diameter).toBeCloseTo(1, 6)
+    expect(wider.height).toBeCloseTo(0, 9)
+    // Volume of a frustum, pi h (R² + R r + r²) / 3.
+    const frustum = (R: number, r: number) => R * R + R * r + r * r
+    expect(wider.volume).toBeCloseTo(100 * (frustum(50.5, 30.5) / frustum(50, 30) - 1), 6)
+  })
+
+  it('counts what is seen only', () => {
+    const dented: [number, number][] = [
+      [0, 0],
+      [50, 0],
+      [30, 100],
+      [0, 60],
+    ]
+    expect(profileError(cone, [false, true, true, false], dented).rms).toBeLessThan(1e-9)
+    expect(profileError(cone, all, dented).rms).toBeGreaterThan(5)
+    expect(distanceTo(cone, [60, 50])).toBeCloseTo(20 * Math.cos(Math.atan(0.2)), 9)
+  })
+})
+
+describe('the bench’s pictures', () => {
+  it('as a phone saves them are darker towards the corners, and nothing moves', async () => {
+    const [width, height] = [300, 400]
+    const data = Buffer.alloc(3 * width * height, 150)
+    for (let y = 100; y < 300; y++) data.fill(40, 3 * (y * width + 100), 3 * (y * width + 200))
+    const jpeg = await sharp(data, { raw: { width, height, channels: 3 } })
+      .jpeg({ quality: 95 })
+      .toBuffer()
+    const { data: out, info } = await sharp(await phoneCopy(jpeg))
+      .raw()
+      .toBuffer({ resolveWithObject: true })
+    expect([info.width, info.height]).toEqual([width, height])
+    const at = (x: number, y: number) => out[3 * (y * width + x)]!
+    expect(Math.abs(at(132, 80) - 148)).toBeLessThan(6)
+    // A quarter less light is an eighth less of the byte, about.
+    expect(at(297, 397)).toBeLessThan(138)
+    for (const y of [150, 250]) {
+      expect(at(96, y) - at(104, y)).toBeGreaterThan(70)
+      expect(at(204, y) - at(196, y)).toBeGreaterThan(70)
+    }
+  })
+
+  it('are read plainly as row widths by one scale', () => {
+    const [width, height] = [200, 300]
+    const raster = { width, height, data: new Uint8Array(4 * width * height).fill(255) }
+    for (let y = 50; y < 250; y++)
+      for (let x = 60; x < 140; x++) raster.data.set([30, 30, 30, 255], 4 * (y * width + x))
+    const read = plainReading(raster, 100)
+    const widest = Math.max(...read.map(([r]) => r))
+    expect(Math.abs(widest - 20)).toBeLessThan(0.6)
+    expect(plainReading({ width, height, data: new Uint8Array(4 * width * height).fill(255) }, 100)).toEqual(
+      [],
+    )
+  })
+})
