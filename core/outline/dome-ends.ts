@@ -1,6 +1,7 @@
 import { inAxis, placeAt, type AxisLine } from './axis-line'
 import { solvePositive } from '../least-squares'
 import { upperMedian } from '../upper-median'
+import { resample } from './chain'
 import { openEnds } from './open-ends'
 import type { OutlineSide } from './refine'
 
@@ -24,11 +25,13 @@ const ARC_POINTS = 24
  * The sides closed with a dome where no edge closes them but both lean inwards as a dome's do: the top of a white egg before a white
  * wall is lost, and its sides tell where it is. The dome is a conic about the axis: the square of the half-width is a
  * polynomial of second degree along it.
+ * @param step distance of the points, px
  * @returns chains [x y ...] to be fitted again; null where there is nothing to close so
  */
 export function withDomes(
   sides: readonly [OutlineSide, OutlineSide],
   axis: AxisLine,
+  step: number,
 ): [Float64Array, Float64Array] | null {
   let chains = sides.map(({ points }) => points)
   let closed = false
@@ -40,7 +43,7 @@ export function withDomes(
     closed = true
     chains = chains.map((points, k) => closedBy(points, dome, { axis, left: k === 0, sign }))
   }
-  return closed ? (chains as [Float64Array, Float64Array]) : null
+  return closed ? (chains.map((chain) => resample(chain, step)) as [Float64Array, Float64Array]) : null
 }
 
 /** A place of a side as seen from an end: half-width, and along the axis with the end upwards. */

@@ -1,30 +1,16 @@
 import type { PicturePoint } from '../conventions'
-import { requireRaster, type Plane, type Raster } from '../picture/raster'
-import { halved, reduceToLab } from '../picture/reduce'
-import { sharpness } from '../picture/sharpness'
+import { requireRaster, type Raster } from '../picture/raster'
+import { halved } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
-import { bestAxis } from './best-axis'
-import { bestSilhouette, snapped } from './best-silhouette'
 import type { ClosedSides } from './closing-arcs'
-import { pieceEvidence, type Evidence } from './evidence'
-import { resample } from './chain'
 import { withDomes } from './dome-ends'
-import { marked, painted, scaledGuides, type OutlineGuides } from './guides'
-import { outerEdges } from './outer-edges'
+import { scaledGuides, type OutlineGuides } from './guides'
 import { fitMirror, type MirrorFit } from './mirror'
 import { fitSides, refineSides, stepFor, type OutlineSide } from './refine'
-import {
-  endsNearBorder,
-  hasOthers,
-  isWhole,
-  notFound,
-  requireClosing,
-  requireLikeness,
-  requirePiece,
-  requireWhole,
-} from './require-piece'
-import { likeness, rowsOf, stripAbout, type Silhouette } from './silhouette'
+import { hasOthers, notFound, requireClosing, requireLikeness, requireWhole } from './require-piece'
+import { coverageAsLight, sightOf } from './sight'
+import { likeness, rowsOf, type Silhouette } from './silhouette'
 
 export interface FindOutlineOptions {
   /** Rough direction of the piece's top in the picture; one of the four. Default upwards. */
@@ -116,37 +102,9 @@ function inLarge(input: Raster, options: FindOutlineOptions): Finding {
 }
 
 function find(input: Raster, options: FindOutlineOptions): Finding {
-  const { up = { x: 0, y: -1 }, axis: given = null, guides = null, pointsAlong, onProgress } = options
+  const { axis: given = null, pointsAlong, onProgress } = options
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
-  const asTaken = reduceToLab(input, factor)
-  // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
-  const raster = asTaken.alpha ? coverageAsLight(input) : input
-  const picture = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
-  onProgress?.(0.1)
-  const bare = sharpness(raster, factor)
-  const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
-  const look = (bareEvidence: Evidence, report = onProgress) => {
-    const evidence = withPlanes(bareEvidence, decided)
-    const outer = evidence.unshadowed ? outerEdges(bare, evidence.unshadowed) : bare
-    const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
-    report?.(0.2)
-    const start = given
-      ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
-      : bestAxis(sharp, evidence, up, report)
-    const strip = stripAbout(sharp, start)
-    const silhouette = snapped(strip, evidence, bestSilhouette(strip, picture, evidence, decided))
-    requirePiece(silhouette)
-    return { evidence, sharp, silhouette }
-  }
-  const usual = pieceEvidence(picture)
-  let sight = look(usual)
-  if (usual.backdrop && !usual.backdrop.light && reachesBorder(sight.silhouette, bare.x)) {
-    // A backdrop lighter in its middle than at its borders is taken for the piece, which then reaches them.
-    const eager = pieceEvidence(picture, true)
-    const other = eager.backdrop?.light ? look(eager, () => undefined) : null
-    if (other && !reachesBorder(other.silhouette, bare.x)) sight = other
-  }
-  const { evidence, sharp, silhouette } = sight
+  const { raster, evidence, sharp, silhouette } = sightOf(input, factor, options)
   requireWhole(silhouette, sharp.x)
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2
@@ -165,18 +123,11 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })
   const { parts } = refined
-  // What the sides tell of a top that isn't seen is looked for once more.
-  const domes = withDomes(refined.sides, axis)
   const step = stepFor(raster, pointsAlong)
-  const blur = refined.sides[0].blur
-  const sides = domes
-    ? fitSides(raster, domes.map((chain) => resample(chain, step)) as typeof domes, {
-        blur,
-        step,
-        backdrop,
-        parts,
-      })
-    : refined.sides
+  // What the sides tell of a top that isn't seen is looked for once more.
+  const domes = withDomes(refined.sides, axis, step)
+  const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
+  const sides = domes ? fitSides(raster, domes, { blur, step, backdrop, parts }) : refined.sides
   const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
   if (!mirror) throw notFound()
   requireClosing(sides, raster)
@@ -195,31 +146,10 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
   }
 }
 
-const reachesBorder = (silhouette: Silhouette, picture: Plane) =>
-  !isWhole(silhouette, picture) || endsNearBorder(silhouette, picture)
-
 /** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */
 const CLEAR_LIKENESS = 0.4
 
 const scaled = ({ x, y }: PicturePoint, by: number): PicturePoint => ({ x: by * x, y: by * y })
-
-/** Evidence with what a user decided; a painted shadow is no longer doubted. */
-function withPlanes(evidence: Evidence, decided: (plane: Plane) => Plane): Evidence {
-  const { plane, unshadowed } = evidence
-  return { ...evidence, plane: decided(plane), unshadowed: unshadowed && decided(unshadowed) }
-}
-
-/** A grey picture whose light is the alpha of another. */
-function coverageAsLight({ width, height, data }: Raster): Raster {
-  const out = new Uint8Array(data.length)
-  for (let i = 0; i < data.length; i += 4) {
-    const light = data[i + 3]! / 255
-    const grey = light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055
-    out.fill(Math.round(255 * grey), i, i + 3)
-    out[i + 3] = 255
-  }
-  return { width, height, data: out }
-}
 
 /** The points of a side where an edge was found. */
 export function seen({ points, sd }: OutlineSide): Float64Array {

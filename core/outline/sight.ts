@@ -1,0 +1,77 @@
+import type { Plane, Raster } from '../picture/raster'
+import { reduceToLab } from '../picture/reduce'
+import { sharpness, type Sharpness } from '../picture/sharpness'
+import { bestAxis } from './best-axis'
+import { bestSilhouette, snapped } from './best-silhouette'
+import { pieceEvidence, type Evidence } from './evidence'
+import type { FindOutlineOptions } from './find-outline'
+import { marked, painted } from './guides'
+import { outerEdges } from './outer-edges'
+import { endsNearBorder, isWhole, requirePiece } from './require-piece'
+import { stripAbout, type Silhouette } from './silhouette'
+
+/** What a reduced picture shows of the piece. */
+export interface Sight {
+  /** The picture to look for edges in: a cut-out's coverage, or the picture itself. */
+  raster: Raster
+  evidence: Evidence
+  sharp: Sharpness
+  silhouette: Silhouette
+}
+
+/**
+ * The piece in a reduced picture: what speaks for it, its axis, and the best silhouette about that.
+ * @param factor px of the picture for one of the reduced one
+ * @throws CoreError `outline-not-found`
+ */
+export function sightOf(input: Raster, factor: number, options: FindOutlineOptions): Sight {
+  const { up = { x: 0, y: -1 }, axis: given = null, guides = null, onProgress } = options
+  const asTaken = reduceToLab(input, factor)
+  // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
+  const raster = asTaken.alpha ? coverageAsLight(input) : input
+  const picture = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
+  onProgress?.(0.1)
+  const bare = sharpness(raster, factor)
+  const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
+  const look = (bareEvidence: Evidence, report = onProgress): Sight => {
+    const evidence = withPlanes(bareEvidence, decided)
+    const outer = evidence.unshadowed ? outerEdges(bare, evidence.unshadowed) : bare
+    const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
+    report?.(0.2)
+    const start = given
+      ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
+      : bestAxis(sharp, evidence, up, report)
+    const strip = stripAbout(sharp, start)
+    const silhouette = snapped(strip, evidence, bestSilhouette(strip, picture, evidence, decided))
+    requirePiece(silhouette)
+    return { raster, evidence, sharp, silhouette }
+  }
+  const usual = pieceEvidence(picture)
+  const sight = look(usual)
+  if (!usual.backdrop || usual.backdrop.light || !reachesBorder(sight.silhouette, bare.x)) return sight
+  // A backdrop lighter in its middle than at its borders is taken for the piece, which then reaches them.
+  const eager = pieceEvidence(picture, true)
+  const other = eager.backdrop?.light ? look(eager, () => undefined) : null
+  return other && !reachesBorder(other.silhouette, bare.x) ? other : sight
+}
+
+const reachesBorder = (silhouette: Silhouette, picture: Plane) =>
+  !isWhole(silhouette, picture) || endsNearBorder(silhouette, picture)
+
+/** Evidence with what a user decided; a painted shadow is no longer doubted. */
+function withPlanes(evidence: Evidence, decided: (plane: Plane) => Plane): Evidence {
+  const { plane, unshadowed } = evidence
+  return { ...evidence, plane: decided(plane), unshadowed: unshadowed && decided(unshadowed) }
+}
+
+/** A grey picture whose light is the alpha of another. */
+export function coverageAsLight({ width, height, data }: Raster): Raster {
+  const out = new Uint8Array(data.length)
+  for (let i = 0; i < data.length; i += 4) {
+    const light = data[i + 3]! / 255
+    const grey = light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055
+    out.fill(Math.round(255 * grey), i, i + 3)
+    out[i + 3] = 255
+  }
+  return { width, height, data: out }
+}
