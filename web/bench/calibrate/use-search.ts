@@ -33,13 +33,16 @@ function handsAxis({ plumb }: Calibration): AxisLine | null {
   }
 }
 
+/** What was found, and in which photo. */
+type FoundInPhoto = PhotoSearch & { sha256: string }
+
 /** The search of the photo for axis, foot and rings: one at a time, with progress and stop. */
 export const useSearch = defineStore('search', () => {
   const running = ref(false)
   const fraction = ref(0)
   const problem = ref('')
   /** What the last search of this photo found. */
-  const found = shallowRef<(PhotoSearch & { sha256: string }) | null>(null)
+  const found = shallowRef<FoundInPhoto | null>(null)
 
   /** Lets the worker read the pixels while nobody waits for them yet. */
   function prepare(): void {
@@ -53,7 +56,7 @@ export const useSearch = defineStore('search', () => {
    * Searches the photo as the calibration stands; an axis that a hand has set is kept or looked for anew.
    * @returns null when it was stopped, failed or the piece was left
    */
-  async function search(keepAxis: boolean): Promise<PhotoSearch | null> {
+  async function search(keepAxis: boolean): Promise<FoundInPhoto | null> {
     const piece = usePiece()
     const view = useView()
     const { photo, calibration } = piece.document
@@ -81,8 +84,7 @@ export const useSearch = defineStore('search', () => {
       )
       // The piece may have been left while the search ran.
       if (piece.id !== id || piece.document.photo?.sha256 !== photo.sha256) return null
-      found.value = { ...result, sha256: photo.sha256 }
-      return result
+      return { ...result, sha256: photo.sha256 }
     } catch (error) {
       if (!(error instanceof Stopped)) problem.value = (error as Error).message
       return null
@@ -101,7 +103,11 @@ export const useSearch = defineStore('search', () => {
   /** Finds axis, foot and rings for the calibration. @returns the id of a known size that wants its length */
   async function run(): Promise<string | null> {
     const result = await search(false)
-    return result && takeCamera(result)
+    if (!result) return null
+    const size = await takeCamera(result)
+    // Said only when the calibration has it, and the field for the height is about to be there.
+    found.value = result
+    return size
   }
 
   /** Lets the calibration follow what was found. @returns as `run` */
@@ -140,7 +146,8 @@ export const useSearch = defineStore('search', () => {
     const piece = usePiece()
     // Without an axis neither edge says anything of a half-profile; the search has found it as well.
     if (!piece.derived.calibration.known.axis) await takeCamera(result)
-    const found = {
+    found.value = result
+    const edges = {
       left: storedSide(result.outline.left),
       right: storedSide(result.outline.right),
       blur: Number.isFinite(result.outline.left.blur) ? result.outline.left.blur : 1,
@@ -149,9 +156,9 @@ export const useSearch = defineStore('search', () => {
     const fitMm = outline?.fitMm ?? null
     const kept = { choices: outline?.choices ?? [], strokes: outline?.strokes ?? [], fitMm }
     const { id } = piece
-    await readAhead({ ...found, ...kept }, piece.derived.calibration.view, fitMm)
+    await readAhead({ ...edges, ...kept }, piece.derived.calibration.view, fitMm)
     if (piece.id !== id) return
-    piece.dispatch({ type: 'take-outline', ...found, idPrefix: newId() })
+    piece.dispatch({ type: 'take-outline', ...edges, idPrefix: newId() })
     useBench().tool = 'none'
   }
 
