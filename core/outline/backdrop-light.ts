@@ -62,8 +62,8 @@ interface Cell {
   v: number
   /** Median of real over foretold lightness; NaN where the cell isn't even. */
   ratio: number
-  /** How far off the foretold lightness lies, in units of what makes a colour another one. */
-  off: number
+  /** What makes a colour another one there, as a share of the foretold lightness. */
+  limit: number
 }
 
 /**
@@ -90,17 +90,16 @@ export function fitLight(
   const backdrop = connected(cells, across, down)
   if (backdrop.length < LEAST_CELLS) return null
   const before = share(
-    backdrop.map((c) => (c.ratio > 1 ? c.off : 0)),
+    backdrop.map(({ ratio, limit }) => Math.max(0, ratio - 1) / limit),
     1 - OFF_SHARE,
   )
   if (before < off) return null
   const terms = fitted(backdrop)
   const row = new Float64Array(POWERS.length)
   const after = share(
-    backdrop.map(({ u, v, ratio, off }) => {
+    backdrop.map(({ u, v, ratio, limit }) => {
       values(u, v, row)
-      const left = ratio - dot(row, terms)
-      return ratio === 1 ? Math.abs(left) : (off * Math.abs(left)) / Math.abs(ratio - 1)
+      return Math.abs(ratio - dot(row, terms)) / limit
     }),
     1 - OFF_SHARE,
   )
@@ -136,17 +135,16 @@ function cellAt(
   const n = ratios.length
   const even = n > 0.9 * all && ratios[Math.floor(0.9 * n)]! - ratios[Math.floor(0.1 * n)]! < 2 * EVEN * limit
   const ratio = even ? ratios[n >> 1]! : NaN
-  return { u: (2 * x) / width - 1, v: (2 * y) / height - 1, ratio, off: Math.abs(ratio - 1) / limit }
+  return { u: (2 * x) / width - 1, v: (2 * y) / height - 1, ratio, limit }
 }
 
 /** The even cells that hang together with the borders without a step. */
 function connected(cells: readonly Cell[], across: number, down: number): Cell[] {
-  const limitOf = ({ ratio, off }: Cell) => (off > 0 ? Math.abs(ratio - 1) / off : Infinity)
   const seen = new Uint8Array(cells.length)
   const queue: number[] = []
   const visit = (i: number) => {
     // What is darker than its borders make expect lies in a shadow; NaN is more than nothing, too.
-    if (seen[i] || !(cells[i]!.ratio > 1 - STEADY * limitOf(cells[i]!))) return
+    if (seen[i] || !(cells[i]!.ratio > 1 - STEADY * cells[i]!.limit)) return
     seen[i] = 1
     queue.push(i)
   }
@@ -157,7 +155,7 @@ function connected(cells: readonly Cell[], across: number, down: number): Cell[]
   for (let head = 0; head < queue.length; head++) {
     const i = queue[head]!
     const [x, y] = [i % across, Math.floor(i / across)]
-    const step = STEADY * limitOf(cells[i]!)
+    const step = STEADY * cells[i]!.limit
     for (const [nx, ny] of [
       [x - 1, y],
       [x + 1, y],

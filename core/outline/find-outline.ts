@@ -5,7 +5,7 @@ import type { AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
 import type { ClosedSides } from './closing-arcs'
 import { withDomes } from './dome-ends'
-import { scaledGuides, type OutlineGuides } from './guides'
+import { scaled, scaledGuides, type OutlineGuides } from './guides'
 import { fitMirror, type MirrorFit } from './mirror'
 import { fitSides, refineSides, stepFor, type OutlineSide } from './refine'
 import { hasOthers, notFound, requireClosing, requireLikeness, requireWhole } from './require-piece'
@@ -148,8 +148,6 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
 
 /** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */
 const CLEAR_LIKENESS = 0.4
-
-const scaled = ({ x, y }: PicturePoint, by: number): PicturePoint => ({ x: by * x, y: by * y })
 
 /** The points of a side where an edge was found. */
 export function seen({ points, sd }: OutlineSide): Float64Array {

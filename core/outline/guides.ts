@@ -17,9 +17,12 @@ export interface BrushStroke {
 
 export const NO_GUIDES: OutlineGuides = { piece: [], backdrop: [], marks: [] }
 
+/** A place in a copy of the picture at another size. */
+export const scaled = ({ x, y }: PicturePoint, by: number): PicturePoint => ({ x: by * x, y: by * y })
+
 /** The same guides for a copy of the picture at another size. */
 export function scaledGuides({ piece, backdrop, marks }: OutlineGuides, by: number): OutlineGuides {
-  const place = ({ x, y }: PicturePoint) => ({ x: by * x, y: by * y })
+  const place = (p: PicturePoint) => scaled(p, by)
   const stroke = ({ points, radius }: BrushStroke) => ({ points: points.map(place), radius: by * radius })
   return { piece: piece.map(stroke), backdrop: backdrop.map(stroke), marks: marks.map(place) }
 }

@@ -50,10 +50,9 @@ export function endsNearBorder(
   { width, height }: Plane,
 ): boolean {
   const rows = Array.from(half.keys()).filter((row) => half[row]! > 0)
-  return [rows[0]!, rows[rows.length - 1]!].some((row) => {
-    const [x, y] = [(at.x + (top - row) * up.x) / width, (at.y + (top - row) * up.y) / height]
-    return Math.min(x, y, 1 - x, 1 - y) < NEAR_BORDER
-  })
+  return [rows[0]!, rows[rows.length - 1]!].some((row) =>
+    isNearBorder((at.x + (top - row) * up.x) / width, (at.y + (top - row) * up.y) / height),
+  )
 }
 
 function pieceCut(): CoreError {
@@ -69,13 +68,15 @@ function pieceCut(): CoreError {
 const NEAR_BORDER = 0.05
 const LEAST_CLOSED = 0.3
 
+/** @param x share of the picture's width, and y of its height */
+const isNearBorder = (x: number, y: number) => Math.min(x, y, 1 - x, 1 - y) < NEAR_BORDER
+
 /** @throws CoreError `piece-cut` when an end of the outline lies near the border and shows no edge */
 export function requireClosing(sides: readonly OutlineSide[], { width, height }: Raster): void {
   for (const end of openEnds(sides, LEAST_CLOSED)) {
     const near = sides.some(({ points }) => {
       const i = end === 'foot' ? 0 : points.length - 2
-      const [x, y] = [points[i]! / width, points[i + 1]! / height]
-      return Math.min(x, y, 1 - x, 1 - y) < NEAR_BORDER
+      return isNearBorder(points[i]! / width, points[i + 1]! / height)
     })
     if (near) throw pieceCut()
   }

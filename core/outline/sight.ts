@@ -60,8 +60,13 @@ const reachesBorder = (silhouette: Silhouette, picture: Plane) =>
 
 /** Evidence with what a user decided; a painted shadow is no longer doubted. */
 function withPlanes(evidence: Evidence, decided: (plane: Plane) => Plane): Evidence {
-  const { plane, unshadowed } = evidence
-  return { ...evidence, plane: decided(plane), unshadowed: unshadowed && decided(unshadowed) }
+  const { plane, loose, unshadowed } = evidence
+  return {
+    ...evidence,
+    plane: decided(plane),
+    loose: decided(loose),
+    unshadowed: unshadowed && decided(unshadowed),
+  }
 }
 
 /** A grey picture whose light is the alpha of another. */
