@@ -4,39 +4,68 @@ import { join } from 'node:path'
 import sharp from 'sharp'
 import { changedCopy, onDemo } from './bench-page.mjs'
 
-const PRESSES = 4
 const [WIDTH, HEIGHT] = [3000, 4000]
+/** So long somebody looks at a photo before they press. */
+const LOOKED_AT_MS = 6000
+const STROKES = 3
 await onDemo(async (base, browser) => {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
   const id = await bottle(page, base)
   await page.goto(`${base}/piece/${id}/outline`)
-  await page.waitForTimeout(4000)
-  await page.evaluate(() => {
-    globalThis.long = []
-    new PerformanceObserver((list) =>
-      globalThis.long.push(...list.getEntries().map((e) => Math.round(e.duration))),
-    ).observe({ type: 'longtask' })
-  })
-  for (let press = 1; press <= PRESSES; press++) {
-    // Sought outlines show a bar; it goes when the outline is there.
-    const ms = await page.evaluate(async () => {
-      const button = document.querySelector('[data-testid="find-outline"]')
-      globalThis.long.length = 0
-      const start = performance.now()
-      button.click()
-      const until = async (test) => {
-        while (!test()) await new Promise((done) => requestAnimationFrame(done))
-      }
-      const seeking = () => !document.querySelector('[data-testid="find-outline"]')
-      await until(seeking)
-      await until(() => !seeking())
-      return performance.now() - start
-    })
-    await page.waitForTimeout(1500)
-    const long = await page.evaluate(() => globalThis.long)
-    console.log(`12-megapixel photo, press ${press}: ${(ms / 1000).toFixed(2)} s (wanted: 1.5); longest task of the page ${Math.max(0, ...long)} ms (wanted: 100)`) // prettier-ignore
+  await timed(page, 'as soon as the page is there')
+  await page.goto(`${base}/piece/${await bottle(page, base)}/outline`)
+  // Somebody looks at the photo before they press; meanwhile it is searched ahead.
+  await page.waitForTimeout(LOOKED_AT_MS)
+  await timed(page, 'looked at first')
+  await timed(page, 'again for the same')
+  await page.getByRole('button', { name: /^Edge pen and hints/ }).click()
+  for (let stroke = 1; stroke <= STROKES; stroke++) {
+    await paintedCorner(page, stroke)
+    await timed(page, `in full, the corner painted ${stroke === 1 ? 'once' : `${stroke} times`}`)
   }
 })
+
+/** Presses for the outline and says how long it takes and what holds the page up meanwhile. */
+async function timed(page, name) {
+  await page.getByTestId('find-outline').waitFor()
+  const { ms, long } = await page.evaluate(async () => {
+    const tasks = []
+    const observer = new PerformanceObserver((list) =>
+      tasks.push(...list.getEntries().map((e) => Math.round(e.duration))),
+    )
+    observer.observe({ type: 'longtask' })
+    const button = () => document.querySelector('[data-testid="find-outline"]')
+    const start = performance.now()
+    // Sought outlines show a bar in the button's place, if only for a moment; it is there again with the outline.
+    await new Promise((done) => {
+      let seeking = false
+      new MutationObserver(() => {
+        if (!button()) seeking = true
+        else if (seeking) done()
+      }).observe(document.body, { childList: true, subtree: true })
+      button().click()
+    })
+    const ms = performance.now() - start
+    await new Promise((done) => setTimeout(done, 1500))
+    observer.disconnect()
+    return { ms, long: tasks }
+  })
+  console.log(`12-megapixel photo, pressed ${name}: ${(ms / 1000).toFixed(2)} s (wanted: 1.5); longest task of the page ${Math.max(0, ...long)} ms (wanted: 100)`) // prettier-ignore
+}
+
+/** A stroke that says "backdrop" where nobody doubts it, in a corner of the photo: what is searched for is another thing with it. */
+async function paintedCorner(page, stroke) {
+  await page.getByRole('button', { name: 'Paint backdrop' }).click()
+  const pane = page.getByTestId('photo-pane')
+  const [a, , , d, e, f] = (await pane.getAttribute('data-matrix')).split(' ').map(Number)
+  const box = await pane.boundingBox()
+  const at = (x, y) => [box.x + a * x + e, box.y + d * y + f]
+  await page.mouse.move(...at(0.03 * WIDTH, 0.03 * HEIGHT * stroke))
+  await page.mouse.down()
+  await page.mouse.move(...at(0.06 * WIDTH, 0.03 * HEIGHT * stroke))
+  await page.mouse.up()
+  await page.keyboard.press('Escape')
+}
 
 /** The demo's ink bottle in a photo of twelve megapixels, with the grain of one. */
 async function bottle(page, base) {

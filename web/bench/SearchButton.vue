@@ -4,14 +4,17 @@ import { watch } from 'vue'
 import { usePiece } from '../stores/piece'
 import { useSearch } from './calibrate/use-search'
 
-/** Starts a search of the photo, shows its progress and stops it; the pixels are read ahead while nobody waits. */
-defineProps<{ primary: boolean; name: string; testid: string }>()
+/** Starts a search of the photo, shows its progress and stops it; it is searched ahead while nobody waits. */
+const { keepAxis } = defineProps<{ primary: boolean; name: string; testid: string; keepAxis: boolean }>()
 const emit = defineEmits<{ search: [] }>()
 const piece = usePiece()
 const search = useSearch()
 watch(
-  () => [piece.document.photo?.sha256, piece.document.photo?.crop],
-  () => search.prepare(),
+  () => {
+    const { photo } = piece.document
+    return photo && JSON.stringify(search.requestOf(photo, keepAxis))
+  },
+  () => search.searchAhead(keepAxis),
   { immediate: true },
 )
 </script>

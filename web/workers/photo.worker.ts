@@ -1,16 +1,34 @@
 import { expose } from 'comlink'
 import { solveCalibration } from '../../core/calibrate/calibrate'
-import { searchPhoto } from '../../core/camera/search-photo'
+import { searchPhoto, type PhotoSearch } from '../../core/camera/search-photo'
 import { edgePath } from '../../core/outline/edge-pen'
 import type { Raster } from '../../core/picture/raster'
-import type { PhotoWorker, PixelRequest } from './protocol'
+import { KeptOutcome } from './kept-outcome'
+import type { PhotoWorker, PixelRequest, SearchRequest } from './protocol'
 
-/** The pixels last read; searching again after a change of lens needn't decode again. */
-let kept: { key: string; raster: Raster; offset: { x: number; y: number } } | null = null
+interface Pixels {
+  raster: Raster
+  /** Where the first pixel lies in the full picture, px. */
+  offset: { x: number; y: number }
+}
 
-async function pixelsOf({ url, crop }: PixelRequest): Promise<NonNullable<typeof kept>> {
-  const key = JSON.stringify([url, crop])
-  if (kept?.key === key) return kept
+/** The pixels last read, or being read; searching again after a change of lens needn't decode again. */
+let kept: { key: string; pixels: Promise<Pixels> } | null = null
+
+function pixelsOf(request: PixelRequest): Promise<Pixels> {
+  const key = JSON.stringify([request.url, request.crop])
+  if (kept?.key !== key) {
+    const pixels = decoded(request)
+    const reading = { key, pixels }
+    kept = reading
+    pixels.catch(() => {
+      if (kept === reading) kept = null
+    })
+  }
+  return kept.pixels
+}
+
+async function decoded({ url, crop }: PixelRequest): Promise<Pixels> {
   const response = await fetch(url)
   if (!response.ok) throw new Error('The photo can’t be read. Reload the page and try again.')
   const bitmap = await createImageBitmap(await response.blob(), { imageOrientation: 'from-image' })
@@ -22,59 +40,20 @@ async function pixelsOf({ url, crop }: PixelRequest): Promise<NonNullable<typeof
   context.drawImage(bitmap, -x, -y)
   bitmap.close()
   const { data } = context.getImageData(0, 0, width, height)
-  kept = { key, raster: { width, height, data }, offset: { x, y } }
-  return kept
+  return { raster: { width, height, data }, offset: { x, y } }
 }
 
-let warm = false
-/** A search came while the code was being warmed up: it goes first. */
-let searched = false
+/** The last search, perhaps made ahead: whoever presses for it, or presses again, needn't wait. */
+const searches = new KeptOutcome<PhotoSearch>()
 
-/** The photo is warmed up with in this size, px along. */
-const WARM_SIZE = 1000
-const WARM_ROUNDS = 3
-
-/**
- * Runs the search a few times over a small copy of the photo, so that its code is compiled before somebody waits for it. Whoever
- * presses meanwhile waits for one round at most.
- */
-async function warmUp(raster: Raster): Promise<void> {
-  if (warm) return
-  warm = true
-  const small = everyFew(raster, Math.ceil(Math.max(raster.width, raster.height) / WARM_SIZE))
-  const eye = { f: 3 * small.height, centre: { x: small.width / 2, y: small.height / 2 } }
-  for (let round = 0; round < WARM_ROUNDS && !searched; round++) {
-    try {
-      searchPhoto(small, { up: { x: 0, y: -1 }, eye })
-    } catch {
-      // Only its being run matters.
-    }
-    await new Promise((done) => setTimeout(done))
-  }
-}
-
-/** Every n-th pixel each way. */
-function everyFew({ width, height, data }: Raster, n: number): Raster {
-  const [w, h] = [Math.floor(width / n), Math.floor(height / n)]
-  const out = new Uint8ClampedArray(4 * w * h)
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      const from = 4 * (y * n * width + x * n)
-      out.set(data.subarray(from, from + 4), 4 * (y * w + x))
-    }
-  return { width: w, height: h, data: out }
-}
-
-const worker: PhotoWorker = {
-  async prepare(request) {
-    const { raster } = await pixelsOf(request)
-    void warmUp(raster)
-  },
-  async search(request, onProgress) {
-    searched = true
-    const { raster, offset } = await pixelsOf(request)
+function searched(
+  request: SearchRequest,
+  { raster, offset }: Pixels,
+  onProgress: (fraction: number) => void,
+): PhotoSearch {
+  const { up, lens, eye, axis, guides } = request
+  return searches.of(JSON.stringify(request), () => {
     onProgress(0.1)
-    const { up, lens, eye, axis, guides } = request
     return searchPhoto(raster, {
       up,
       offset,
@@ -84,6 +63,31 @@ const worker: PhotoWorker = {
       guides,
       onProgress: (f) => onProgress(0.1 + 0.9 * f),
     })
+  })
+}
+
+/** What was asked for last; what was to be searched ahead before is no longer wanted then. */
+let lastAsked: SearchRequest | null = null
+
+const worker: PhotoWorker = {
+  async prepare(request) {
+    await pixelsOf(request)
+  },
+  async searchAhead(request, onProgress) {
+    lastAsked = request
+    const pixels = await pixelsOf(request)
+    // Calls that came meanwhile go first.
+    await new Promise((done) => setTimeout(done))
+    if (lastAsked !== request) return
+    try {
+      searched(request, pixels, onProgress)
+    } catch {
+      // Said when somebody asks for it.
+    }
+  },
+  async search(request, onProgress) {
+    lastAsked = request
+    return searched(request, await pixelsOf(request), onProgress)
   },
   async solve(calibration, photo) {
     return solveCalibration(calibration, photo)

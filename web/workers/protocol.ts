@@ -118,8 +118,10 @@ export interface SearchRequest extends PixelRequest {
 
 /** Reads pixels; long, so it reports its progress. */
 export interface PhotoWorker {
-  /** Reads and decodes the pixels ahead, so that a search can start at once. */
+  /** Reads and decodes the pixels ahead. */
   prepare(request: PixelRequest): Promise<void>
+  /** Searches ahead, so that whoever asks for just this finds it done. What goes wrong is said only then. */
+  searchAhead(request: SearchRequest, onProgress: (fraction: number) => void): Promise<void>
   search(request: SearchRequest, onProgress: (fraction: number) => void): Promise<PhotoSearch>
   /** A photo's calibration, solved. */
   solve(calibration: Calibration, photo: PiecePhoto): Promise<SolvedCalibration>

@@ -8,11 +8,13 @@ import type { PicturePoint } from '../../../core/conventions'
 import type { AxisLine } from '../../../core/outline/axis-line'
 import type { CalibrationCommand } from '../../../core/piece/commands'
 import { storedSide } from '../../../core/piece/outline'
+import type { PiecePhoto } from '../../../core/piece/schema'
 import type { PhotoSearch } from '../../../core/camera/search-photo'
 import { useView } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { photoClient, pixelsOf } from '../../workers/photo-client'
+import type { SearchRequest } from '../../workers/protocol'
 import { readAhead, solveAhead } from '../../workers/read-ahead'
 import { Stopped } from '../../workers/worker-client'
 import { newId } from '../new-id'
@@ -33,6 +35,9 @@ function handsAxis({ plumb }: Calibration): AxisLine | null {
   }
 }
 
+/** What a press would ask for changes no more for so long when it is searched ahead, ms. */
+const SETTLED_MS = 500
+
 /** What was found, and in which photo. */
 type FoundInPhoto = PhotoSearch & { sha256: string }
 
@@ -44,12 +49,49 @@ export const useSearch = defineStore('search', () => {
   /** What the last search of this photo found. */
   const found = shallowRef<FoundInPhoto | null>(null)
 
-  /** Lets the worker read the pixels while nobody waits for them yet. */
-  function prepare(): void {
-    const { photo } = usePiece().document
-    if (!photo) return
-    // What goes wrong here is said when a search is asked for.
-    photoClient.call((worker) => worker.prepare(pixelsOf(photo))).catch(() => undefined)
+  /** What a press would ask for as the calibration stands; an axis that a hand has set is kept or looked for anew. */
+  function requestOf(photo: PiecePhoto, keepAxis: boolean): SearchRequest {
+    const piece = usePiece()
+    const { calibration, guides } = piece.document
+    return {
+      ...pixelsOf(photo),
+      up: piece.derived.calibration.known.axis
+        ? nearestQuarter(useView().frame.value.up)
+        : upAfterTurns(photo.quarterTurns),
+      lens: lensOf(calibration, photo),
+      eye: eye(),
+      axis: keepAxis ? handsAxis(calibration) : null,
+      guides: guides ?? null,
+    }
+  }
+
+  /** What is being searched for the user. */
+  let pressed = ''
+  /** Whoever presses for what is searched already sees how far it is. */
+  const progressOf = (request: SearchRequest) => {
+    const key = JSON.stringify(request)
+    return (f: number) => {
+      if (running.value && pressed === key) fraction.value = f
+    }
+  }
+
+  let waiting: ReturnType<typeof setTimeout> | undefined
+  /** Lets the worker search while nobody waits for it yet, once what a press would ask for has settled. */
+  function searchAhead(keepAxis: boolean): void {
+    clearTimeout(waiting)
+    waiting = setTimeout(() => {
+      const { photo, guides, outline } = usePiece().document
+      if (!photo || running.value) return
+      const request = requestOf(photo, keepAxis)
+      // Whoever has an outline may never press again, and whoever guides the search changes it with every stroke.
+      const ahead = photoClient.call((worker) =>
+        guides || outline
+          ? worker.prepare(pixelsOf(photo))
+          : worker.searchAhead(request, proxy(progressOf(request))),
+      )
+      // What goes wrong here is said when a search is asked for.
+      ahead.catch(() => undefined)
+    }, SETTLED_MS)
   }
 
   /**
@@ -58,30 +100,17 @@ export const useSearch = defineStore('search', () => {
    */
   async function search(keepAxis: boolean): Promise<FoundInPhoto | null> {
     const piece = usePiece()
-    const view = useView()
-    const { photo, calibration } = piece.document
+    const { photo } = piece.document
     if (!photo || running.value) return null
+    clearTimeout(waiting)
     running.value = true
     fraction.value = 0
     problem.value = ''
     const { id } = piece
     try {
-      const request = {
-        ...pixelsOf(photo),
-        up: piece.derived.calibration.known.axis
-          ? nearestQuarter(view.frame.value.up)
-          : upAfterTurns(photo.quarterTurns),
-        lens: lensOf(calibration, photo),
-        eye: eye(),
-        axis: keepAxis ? handsAxis(calibration) : null,
-        guides: piece.document.guides ?? null,
-      }
-      const result = await photoClient.call((worker) =>
-        worker.search(
-          request,
-          proxy((f: number) => (fraction.value = f)),
-        ),
-      )
+      const request = requestOf(photo, keepAxis)
+      pressed = JSON.stringify(request)
+      const result = await photoClient.call((worker) => worker.search(request, proxy(progressOf(request))))
       // The piece may have been left while the search ran.
       if (piece.id !== id || piece.document.photo?.sha256 !== photo.sha256) return null
       return { ...result, sha256: photo.sha256 }
@@ -162,5 +191,15 @@ export const useSearch = defineStore('search', () => {
     useBench().tool = 'none'
   }
 
-  return { running, fraction, problem, found, prepare, run, findOutline, stop: () => photoClient.stop() }
+  return {
+    running,
+    fraction,
+    problem,
+    found,
+    requestOf,
+    searchAhead,
+    run,
+    findOutline,
+    stop: () => photoClient.stop(),
+  }
 })

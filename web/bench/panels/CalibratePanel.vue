@@ -101,6 +101,7 @@ defineExpose({ focusSize })
         <SearchButton
           :primary="!solved.known.axis"
           name="Find axis, foot and rim"
+          :keep-axis="false"
           testid="find"
           @search="find"
         />

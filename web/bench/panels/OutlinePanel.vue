@@ -113,6 +113,7 @@ async function replace() {
     <SearchButton
       :primary="!outline"
       :name="outline ? 'Find the outline again' : 'Find the outline'"
+      keep-axis
       testid="find-outline"
       @search="search.findOutline()"
     />
