@@ -20,41 +20,55 @@ export function bestPath(worth: Float32Array, count: number, places: number, cos
   let score = worth.slice(0, places)
   const steps = new Float64Array(places)
   for (let i = 1; i < count; i++) {
-    let best = 0
-    for (let k = 1; k < places; k++) if (score[k]! > score[best]!) best = k
     const next = score.slice()
-    const row = from.subarray(i * places, (i + 1) * places)
-    row[0] = 0
-    for (let k = 1; k < places; k++) {
-      row[k] = k
-      steps[k] = cost.step(i, k)
-      const over = next[k - 1]! - steps[k]!
-      if (over <= next[k]!) continue
-      next[k] = over
-      row[k] = row[k - 1]!
-    }
-    for (let k = places - 2; k >= 0; k--) {
-      const over = next[k + 1]! - steps[k + 1]!
-      if (over <= next[k]!) continue
-      next[k] = over
-      row[k] = row[k + 1]!
-    }
-    const far = score[best]! - cost.most
-    for (let k = 0; k < places; k++) {
-      if (far > next[k]!) {
-        next[k] = far
-        row[k] = best
-      }
-      next[k]! += worth[i * places + k]!
-    }
+    for (let k = 1; k < places; k++) steps[k] = cost.step(i, k)
+    const line = { steps, most: cost.most, worth: worth.subarray(i * places, (i + 1) * places) }
+    sweep(score, line, next, from.subarray(i * places, (i + 1) * places))
     score = next
   }
   const out = new Int32Array(count)
-  let k = 0
-  for (let j = 1; j < places; j++) if (score[j]! > score[k]!) k = j
+  let k = bestOf(score)
   for (let i = count - 1; i >= 0; i--) {
     out[i] = k
     k = from[i * places + k]!
   }
   return out
+}
+
+function bestOf(score: Float32Array): number {
+  let best = 0
+  for (let k = 1; k < score.length; k++) if (score[k]! > score[best]!) best = k
+  return best
+}
+
+/** From what ways to the places of one line earn to those of the next. @param next as `score`; becomes the new one */
+function sweep(
+  score: Float32Array,
+  { steps, most, worth }: { steps: Float64Array; most: number; worth: Float32Array },
+  next: Float32Array,
+  from: Uint16Array,
+): void {
+  const best = bestOf(score)
+  from[0] = 0
+  for (let k = 1; k < next.length; k++) {
+    from[k] = k
+    const over = next[k - 1]! - steps[k]!
+    if (over <= next[k]!) continue
+    next[k] = over
+    from[k] = from[k - 1]!
+  }
+  for (let k = next.length - 2; k >= 0; k--) {
+    const over = next[k + 1]! - steps[k + 1]!
+    if (over <= next[k]!) continue
+    next[k] = over
+    from[k] = from[k + 1]!
+  }
+  const far = score[best]! - most
+  for (let k = 0; k < next.length; k++) {
+    if (far > next[k]!) {
+      next[k] = far
+      from[k] = best
+    }
+    next[k]! += worth[k]!
+  }
 }

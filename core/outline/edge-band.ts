@@ -63,11 +63,12 @@ export function edgeBand(
   const filter = stepFilter(window, step, blur)
   const samples = places + 2 * window
   const light = new Float32Array(3 * samples)
-  const responses = new Float32Array(3 * count * places)
+  /** Each colour's answers at all places. */
+  const answers = [0, 1, 2].map(() => new Float32Array(count * places))
+  const start = -(half + window) * step
   for (let i = 0; i < count; i++) {
     const [x, y, nx, ny] = [points[2 * i]!, points[2 * i + 1]!, normals[2 * i]!, normals[2 * i + 1]!]
     light.fill(0)
-    const start = -(half + window) * step
     for (const t of rows)
       addLight(
         raster,
@@ -80,26 +81,36 @@ export function edgeBand(
         },
         light,
       )
-    for (let channel = 0; channel < 3; channel++) {
-      const from = channel * samples
-      for (let k = 0; k < places; k++) {
-        let sum = 0
-        for (let j = 1; j <= window; j++)
-          sum += filter[j]! * (light[from + k + window + j]! - light[from + k + window - j]!)
-        responses[(channel * count + i) * places + k] = sum / rows.length
-      }
-    }
+    answers.forEach((answer, channel) => {
+      const line = light.subarray(channel * samples, (channel + 1) * samples)
+      answered(line, filter, rows.length, answer.subarray(i * places, (i + 1) * places))
+    })
   }
   const strength = new Float32Array(count * places)
-  for (let channel = 0; channel < 3; channel++) {
-    const part = responses.subarray(channel * count * places, (channel + 1) * count * places)
-    const noise = noiseOf(part, count, places)
-    for (let i = 0; i < count; i++)
-      for (let k = 0; k < places; k++) strength[i * places + k]! += (part[i * places + k]! / noise[i]!) ** 2
-  }
-  for (let i = 0; i < strength.length; i++) strength[i] = Math.sqrt(strength[i]! / 3)
+  for (const answer of answers) addSquares(answer, noiseOf(answer, count, places), strength)
+  for (let i = 0; i < strength.length; i++) strength[i] = Math.sqrt(strength[i]! / answers.length)
   const lobes = alone ? lobesOf(filter, step, blur) : null
   return { count, places, step, strength: lobes ? withoutLobes(strength, places, lobes) : strength }
+}
+
+/** What an antisymmetric filter answers to the mean of so many lines' light, at each place with room for it. */
+function answered(light: Float32Array, filter: Float32Array, lines: number, out: Float32Array): void {
+  const window = filter.length - 1
+  for (let k = 0; k < out.length; k++) {
+    const middle = k + window
+    let sum = 0
+    for (let j = 1; j <= window; j++) sum += filter[j]! * (light[middle + j]! - light[middle - j]!)
+    out[k] = sum / lines
+  }
+}
+
+/** Adds the squares of answers in units of their point's noise. */
+function addSquares(answers: Float32Array, noise: Float32Array, out: Float32Array): void {
+  const places = out.length / noise.length
+  for (let i = 0; i < noise.length; i++) {
+    const per = 1 / noise[i]!
+    for (let at = i * places; at < (i + 1) * places; at++) out[at]! += (answers[at]! * per) ** 2
+  }
 }
 
 /** What of a lobe is taken off: a little more than is expected of it, since no edge has exactly the picture's blur. */
@@ -128,15 +139,24 @@ function lobesOf(filter: Float32Array, step: number, blur: number): Float32Array
 function withoutLobes(strength: Float32Array, places: number, lobes: Float32Array): Float32Array {
   const lobe = new Float32Array(strength.length)
   lobes.forEach((share, d) => {
-    if (share === 0) return
-    for (let from = 0; from < strength.length; from += places)
-      for (let i = from; i + d < from + places; i++) {
-        const [here, beside] = [share * strength[i]!, share * strength[i + d]!]
-        if (here > lobe[i + d]!) lobe[i + d] = here
-        if (beside > lobe[i]!) lobe[i] = beside
-      }
+    if (share > 0) raiseLobes(strength, places, { share, d }, lobe)
   })
   return strength.map((s, i) => Math.max(0, s - lobe[i]!))
+}
+
+function raiseLobes(
+  strength: Float32Array,
+  places: number,
+  { share, d }: { share: number; d: number },
+  lobe: Float32Array,
+): void {
+  for (let from = 0; from < strength.length; from += places)
+    for (let i = from; i + d < from + places; i++) {
+      const here = share * strength[i]!
+      const beside = share * strength[i + d]!
+      if (here > lobe[i + d]!) lobe[i + d] = here
+      if (beside > lobe[i]!) lobe[i] = beside
+    }
 }
 
 /** Antisymmetric filter, by its right half: the blurred step less its part along the slope (level and bend are even). */

@@ -1,6 +1,7 @@
 import type { Plane } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import { samplePlane } from '../picture/sample'
+import type { PicturePoint } from '../conventions'
 import type { AxisLine } from './axis-line'
 import { bestPath, FORBIDDEN } from './best-path'
 
@@ -60,33 +61,46 @@ export function stripAbout(sharp: Sharpness, axis: AxisLine): Strip {
   const top = Math.floor(Math.max(...along)) - 1
   const rows = Math.max(1, Math.floor(top - Math.min(...along)))
   const radii = Math.ceil(Math.max(...aside))
-  const [onX, onY] = [Math.abs(across.x), Math.abs(across.y)]
   const both = new Float32Array(rows * (radii + 1))
   const weaker = new Float32Array(rows * (radii + 1))
   const level = new Float32Array(rows * (radii + 1))
   for (let row = 0; row < rows; row++) {
     const v = top - row
-    for (let r = LEAST_HALF; r <= radii; r++) {
-      const i = row * (radii + 1) + r
-      let least = Infinity
-      let leastFlat = Infinity
-      for (const d of [-r, r]) {
-        const x = at.x + v * up.x + d * across.x
-        const y = at.y + v * up.y + d * across.y
-        const sx = strongestNear(sharp.x, x, y)
-        const sy = strongestNear(sharp.y, x, y)
-        const flat = Math.min(1, onY * sx + onX * sy)
-        // Over a dome the outline runs nearly level, and yet through one place a row.
-        const edge = Math.max(Math.min(1, onX * sx + onY * sy), LEVEL_SHARE * flat)
-        both[i]! += edge
-        least = Math.min(least, edge)
-        leastFlat = Math.min(leastFlat, flat)
-      }
-      weaker[i] = least
-      level[i] = leastFlat
-    }
+    const from = row * (radii + 1)
+    const middle = { x: at.x + v * up.x, y: at.y + v * up.y }
+    const rowOf = (all: Float32Array) => all.subarray(from, from + radii + 1)
+    cutRow(sharp, middle, across, { both: rowOf(both), weaker: rowOf(weaker), level: rowOf(level) })
   }
   return { axis, top, rows, radii, both, weaker, level }
+}
+
+/** The sharp edges along one row, on both sides of its middle. */
+function cutRow(
+  sharp: Sharpness,
+  middle: PicturePoint,
+  across: PicturePoint,
+  { both, weaker, level }: Pick<Strip, 'both' | 'weaker' | 'level'>,
+): void {
+  const onX = Math.abs(across.x)
+  const onY = Math.abs(across.y)
+  for (let r = LEAST_HALF; r < both.length; r++) {
+    let least = Infinity
+    let leastFlat = Infinity
+    for (let d = -r; d <= r; d += 2 * r) {
+      const x = middle.x + d * across.x
+      const y = middle.y + d * across.y
+      const sx = strongestNear(sharp.x, x, y)
+      const sy = strongestNear(sharp.y, x, y)
+      const flat = Math.min(1, onY * sx + onX * sy)
+      // Over a dome the outline runs nearly level, and yet through one place a row.
+      const edge = Math.max(Math.min(1, onX * sx + onY * sy), LEVEL_SHARE * flat)
+      both[r]! += edge
+      least = Math.min(least, edge)
+      leastFlat = Math.min(leastFlat, flat)
+    }
+    weaker[r] = least
+    level[r] = leastFlat
+  }
 }
 
 /** The strongest of the four px about a place: a line one px wide must not fade between two. */
@@ -137,14 +151,13 @@ const NARROWER = 12
 const WIDER = 3
 const END_ROOM = 8
 
-function isNear(near: Float32Array, row: number, r: number): boolean {
-  let least = Infinity
-  let most = 0
-  for (let k = Math.max(0, row - 2); k <= Math.min(near.length - 1, row + 2); k++) {
-    least = Math.min(least, near[k]!)
-    most = Math.max(most, near[k]!)
-  }
-  return near[row]! > 0 && r >= least - NARROWER && r <= most + WIDER
+/** Forbids the half-widths of a row that lie too far from another silhouette. */
+function stayNear(near: Float32Array, row: number, gain: Float32Array): void {
+  const around = near.subarray(Math.max(0, row - 2), row + 3)
+  const isPiece = near[row]! > 0
+  const [least, most] = [Math.min(...around) - NARROWER, Math.max(...around) + WIDER]
+  for (let r = 1; r < gain.length; r++) if (!isPiece || r < least || r > most) gain[r] = FORBIDDEN
+  if (near[row]! > END_ROOM && !isEnd(near, row)) gain[0] = FORBIDDEN
 }
 
 /** True for rows near the ends of the piece, which may turn out to be none of it. */
@@ -165,22 +178,14 @@ export function findSilhouette(
   options: SilhouetteOptions = {},
 ): Silhouette {
   const { seeThrough = 1, weight = USUAL_WEIGHT, near = null, stepCost = STEP_COST } = options
-  const { axis, top, rows, radii, both, weaker, level } = strip
-  const gain = new Float32Array(rows * (radii + 1))
-  const rowCost = seeThrough < 1 ? CLEAR_ROW_COST : ROW_COST
-  for (let row = 0; row < rows; row++) {
-    let inside = 0
-    for (let r = 1; r <= radii; r++) {
-      const i = row * (radii + 1) + r
-      const sum = evidence[i]!
-      // What shows sharp edges on both sides isn't the backdrop, even if one sees the backdrop between them.
-      inside += (sum > 0 ? sum : seeThrough * sum) + OUTLINED * weaker[i]!
-      gain[i] = weight * inside - rowCost + EDGE_WORTH * (ONE_SIDE * both[i]! + BOTH_SIDES * weaker[i]!)
-      if (near && !isNear(near, row, r)) gain[i] = FORBIDDEN
-    }
-    if (near && near[row]! > END_ROOM && !isEnd(near, row)) gain[row * (radii + 1)] = FORBIDDEN
-  }
+  const { axis, top, rows, radii, weaker, level } = strip
   const n = radii + 1
+  const gain = new Float32Array(rows * n)
+  const worth = { seeThrough, weight, rowCost: seeThrough < 1 ? CLEAR_ROW_COST : ROW_COST }
+  for (let row = 0; row < rows; row++) {
+    earnInRow(strip, evidence, row * n, worth, gain)
+    if (near) stayNear(near, row, gain.subarray(row * n, (row + 1) * n))
+  }
   const path = bestPath(gain, rows, n, {
     step: (row, r) =>
       stepCost *
@@ -194,6 +199,23 @@ export function findSilhouette(
     if (r > 0) edges += weaker[row * (radii + 1) + r]!
   })
   return { axis, top, half, edges }
+}
+
+/** What each half-width of the row that begins at a place earns. */
+function earnInRow(
+  { radii, both, weaker }: Strip,
+  evidence: Float32Array,
+  from: number,
+  { seeThrough, weight, rowCost }: { seeThrough: number; weight: number; rowCost: number },
+  gain: Float32Array,
+): void {
+  let inside = 0
+  for (let i = from + 1; i <= from + radii; i++) {
+    const sum = evidence[i]!
+    // What shows sharp edges on both sides isn't the backdrop, even if one sees the backdrop between them.
+    inside += (sum > 0 ? sum : seeThrough * sum) + OUTLINED * weaker[i]!
+    gain[i] = weight * inside - rowCost + EDGE_WORTH * (ONE_SIDE * both[i]! + BOTH_SIDES * weaker[i]!)
+  }
 }
 
 /** Only the tallest connected piece is kept. */
