@@ -49,6 +49,17 @@ describe('stretches along which no edge is seen', () => {
     expect(farthest(bridgeBareRuns(inShadow, bulged, { ...options, backdrop }))).toBeLessThan(1.5)
   })
 
+  it('are bridged over a few points that a shadow’s border shows, where the edge itself is clearer', () => {
+    const plain = paint(600, 600, ball, { inside: () => grey, outside: () => wall })
+    const bulged = side(bulge(8))
+    for (let i = 51; i < 60; i++) bulged.sd[i] = 0.1
+    expect(farthest(bridgeBareRuns(plain, bulged, options))).toBeLessThan(0.5)
+    // Where no edge is seen anywhere, nothing says that these points are wrong; nor do many of them go.
+    expect(farthest(bridgeBareRuns(inShadow, bulged, options))).toBeGreaterThan(7)
+    for (let i = 47; i < 64; i++) bulged.sd[i] = 0.1
+    expect(farthest(bridgeBareRuns(plain, bulged, options))).toBeGreaterThan(7)
+  })
+
   it('stay where the picture shows an edge along them', () => {
     const bossed = (x: number, y: number) => {
       const angle = (Math.atan2(Math.abs(x - cx), y - cy) * 180) / Math.PI

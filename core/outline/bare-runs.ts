@@ -13,6 +13,11 @@ const MOST_SEEN = 4
 const BARE_SHARE = 0.5
 const LEAST_RUN_PX = 10
 const LONGEST_SHARE = 0.15
+/** Runs with no more than so many seen points between them may be parts of one: a shadow's border shows here and there. */
+const MOST_ISLAND = 14
+const MOST_ISLANDS = 2
+/** Over such points a bridge must show this much more of an edge than the way. */
+const LEAST_GAIN = 0.2
 /** Edges that turn by more than this from one end of a run to the other meet in a corner somewhere. */
 const MOST_TURN = (50 * Math.PI) / 180
 /** A way that stays so near to the bridge, px, is as good. */
@@ -51,8 +56,16 @@ export function bridgeBareRuns(raster: Raster, side: OutlineSide, options: BareO
     }
   }
   for (let i = 0; i < n;) {
-    const to = Number.isFinite(sd[i]!) ? i : endOfRun(sd, i)
-    const bridge = to > i ? bridgeOf(raster, side, i, to, LONGEST_SHARE * tall, options) : null
+    let to = Number.isFinite(sd[i]!) ? i : endOfRun(sd, i)
+    let bridge: Line[] | null = null
+    if (to > i)
+      for (const end of [...endsBeyond(sd, to), to]) {
+        const least = end > to ? LEAST_GAIN : 0
+        bridge = bridgeOf(raster, side, { from: i, to: end, longest: LONGEST_SHARE * tall, least }, options)
+        if (!bridge) continue
+        to = end
+        break
+      }
     if (bridge)
       for (const place of bridge) {
         const edge = edgeAcross(raster, place, options.turn, options.blur)
@@ -81,13 +94,24 @@ function endOfRun(sd: Float64Array, from: number): number {
   return to
 }
 
+/** Ends of the next bare runs behind one, where few seen points lie between; the farthest first. */
+function endsBeyond(sd: Float64Array, to: number): number[] {
+  const ends: number[] = []
+  let end = to
+  while (ends.length < MOST_ISLANDS) {
+    const next = sd.findIndex((v, k) => k >= end && !Number.isFinite(v))
+    if (next < 0 || next - end > MOST_ISLAND) break
+    end = endOfRun(sd, next)
+    ends.unshift(end)
+  }
+  return ends
+}
+
 /** The bridge over a run, or null where there is none or it is no better than the way found. */
 function bridgeOf(
   raster: Raster,
   side: OutlineSide,
-  from: number,
-  to: number,
-  longest: number,
+  { from, to, longest, least }: { from: number; to: number; longest: number; least: number },
   { turn, blur, step, backdrop }: BareOptions,
 ): Line[] | null {
   const lines = linesAbout(side, from, to)
@@ -102,7 +126,8 @@ function bridgeOf(
   if (!apart.some(({ away }) => Math.abs(away) > AS_GOOD_PX)) return null
   const flat = Float64Array.from(bridge.flatMap(({ x, y }) => [x, y]))
   const shown = (chain: Float64Array) => evidenceAlong(raster, chain, turn, blur)
-  if (shown(way) > Math.max(GRAIN, shown(flat))) return null
+  const byBridge = shown(flat)
+  if (shown(way) > (least > 0 ? byBridge - least : Math.max(GRAIN, byBridge))) return null
   return backdrop && !isAllowed(raster, apart, backdrop) ? null : bridge
 }
 

@@ -2,6 +2,7 @@ import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import { withoutBareBulges, withoutBareNotches, withoutBareKinks } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
+import { wholeSilhouette } from './parted-silhouette'
 import {
   findSilhouette,
   likeness,
@@ -24,21 +25,37 @@ export function bestSilhouette(
   decided: (plane: Plane) => Plane,
 ): Silhouette {
   const usual = mirrored(strip, evidence.plane)
-  const whole = findSilhouette(strip, usual)
+  const parted = wholeSilhouette(strip, usual, evidence.plane)
+  const whole = parted.silhouette
   const bare = withoutShadow(evidence)
   const unshadowed = bare && mirrored(strip, bare)
-  const bright = unshadowed ? findSilhouette(strip, unshadowed) : whole
+  const bright = unshadowed ? wholeSilhouette(strip, unshadowed, bare!).silhouette : whole
   const first = bright.edges > MAY_LOSE_WITH_SHADOW * whole.edges ? bright : whole
   const [base, sums] = first === whole ? [evidence.plane, usual] : [bare!, unshadowed!]
   if (evidence.kind === 'cut-out') return first
   const clear = evidence.kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : first
-  const plain = clear.edges > CLEARLY_BETTER * first.edges ? clear : first
+  const plain = clear.edges > CLEARLY_BETTER * first.edges && isAsClear(clear, first) ? clear : first
   if (plain.edges === 0) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
   const share = evidence.kind === 'textured' ? 0.2 : 0.5
   const data = colours.data.map((v, i) => (1 - share) * v + share * base.data[i]!)
-  const second = findSilhouette(strip, mirrored(strip, decided({ ...colours, data })))
+  const told = decided({ ...colours, data })
+  const recoloured = mirrored(strip, told)
+  // What was joined once isn't parted again by colours that were learnt from it.
+  const second =
+    plain === whole && parted.between
+      ? findSilhouette(strip, recoloured, { between: parted.between })
+      : wholeSilhouette(strip, recoloured, told).silhouette
   return second.edges > MAY_LOSE[evidence.kind] * plain.edges ? second : plain
+}
+
+/** True when the rows that one silhouette has more than another show about as much edge as the others: grain of a floor shows less. */
+function isAsClear(longer: Silhouette, other: Silhouette): boolean {
+  const [rows, others] = [longer, other].map(({ half }) => half.filter((r) => r > 0).length) as [
+    number,
+    number,
+  ]
+  return longer.edges - other.edges > (AS_CLEAR * (rows - others) * other.edges) / Math.max(1, others)
 }
 
 /** Beside a silhouette that is found, the evidence counts this much: the edges lead now. */
@@ -50,7 +67,7 @@ const PIECE_WITHOUT_EDGE = 0.5
 
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
 export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, found: Silhouette): Silhouette {
-  const { half } = withoutBareBulges(strip, found, kind === 'textured')
+  const { half } = withoutBareBulges(strip, withoutBareNotches(strip, found), kind === 'textured')
   const snap = findSilhouette(strip, mirrored(strip, plane), {
     weight: SNAP_WEIGHT,
     stepCost: SNAP_STEP_COST,
@@ -89,5 +106,7 @@ const MAY_LOSE_WITH_SHADOW = 0.95
 export const SEE_THROUGH = 0.03
 /** Taking a piece for clear is daring, so it must run along clearly more edge. */
 const CLEARLY_BETTER = 1.03
+/** … and the rows that this adds must show at least so much of the edge that the others do. */
+const AS_CLEAR = 0.5
 /** The silhouette by colours may lose edges that were the floor's and the wall's: few before a plain backdrop. */
 const MAY_LOSE = { plain: 0.97, textured: 0.5 }

@@ -92,4 +92,30 @@ describe('silhouettes where no edge is seen', () => {
       Float32Array.from(bulged),
     )
   })
+
+  it('a notch is led past to its very edge, over a landing on the way out', () => {
+    // Down at once, back in steps that rest for a row or two.
+    const out = (row: number) => 18 + 8 * Math.floor((row - 80) / 2)
+    const notched = vase.map((half, row) =>
+      row >= 66 && row < 80 ? 18 : row >= 80 && row < 92 ? Math.min(half, out(row)) : half,
+    )
+    const strip = stripOf(vase, (row) => (row >= 66 && row < 92 ? 0 : 0.8))
+    expect(farOff(silhouetteOf(strip, notched), vase)).toBeGreaterThan(35)
+    expect(farOff(withoutBareNotches(strip, silhouetteOf(strip, notched)), vase)).toBeLessThan(3)
+  })
+
+  it('before boards and bricks a bulge goes that one side’s own edge runs past, and stays where none does', () => {
+    const level = (row: number) => row >= 85 && row < 94
+    const shelf = vase.map((half, row) => (level(row) ? half + 28 : half))
+    // The lines of the floor bound the bulge on both sides; there the piece shows its edge on one side only.
+    const strip = stripOf(shelf, (row) => (level(row) ? 0.6 : 0.9))
+    const n = RADII + 1
+    const past = { ...strip, both: strip.both.slice() }
+    vase.forEach((half, row) => {
+      if (level(row)) past.both[row * n + half] = 1
+    })
+    expect(farOff(withoutBareBulges(past, silhouetteOf(past, shelf), true), vase)).toBeLessThan(2)
+    expect(withoutBareBulges(past, silhouetteOf(past, shelf), false).half).toEqual(Float32Array.from(shelf))
+    expect(withoutBareBulges(strip, silhouetteOf(strip, shelf), true).half).toEqual(Float32Array.from(shelf))
+  })
 })

@@ -27,14 +27,15 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
   const half = silhouette.half.slice()
   const [first, last] = rowsOf(silhouette)
   const tallest = TALLEST * (last - first)
-  const edgeAt = (row: number, r: number) => strip.weaker[row * (strip.radii + 1) + Math.round(r)] ?? 0
-  /** Mean of the sharpest edges near a way past a bulge. */
+  const edgeAt = (edges: Float32Array, row: number, r: number) =>
+    edges[row * (strip.radii + 1) + Math.round(r)] ?? 0
+  /** Mean of the sharpest edges near a way past a bulge, of both sides: one of them may lie before its own colour. */
   const edgePast = (start: number, rows: number, down: 1 | -1, past: (n: number) => number) => {
     let sum = 0
     for (let n = 1; n <= rows; n++) {
       let best = 0
       for (let d = -PAST_REACH; d <= PAST_REACH; d++)
-        best = Math.max(best, edgeAt(start + (n - 1) * down, past(n) + d))
+        best = Math.max(best, edgeAt(strip.both, start + (n - 1) * down, past(n) + d))
       sum += best
     }
     return sum / Math.max(1, rows)
@@ -48,18 +49,22 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
       if (jump < LEAST_JUMP || before === 0) continue
       const start = half[row - down]! - before < LEAST_JUMP ? row : row - down
       let end = row
-      let edges = 0
+      let weaker = 0
+      let both = 0
       while (inside(end) && half[end]! > before + BACK) {
-        edges += edgeAt(end, half[end]!)
+        weaker += edgeAt(strip.weaker, end, half[end]!)
+        both += edgeAt(strip.both, end, half[end]!)
         end += down
       }
       const rows = Math.abs(end - start)
       const after = inside(end) ? half[end]! : before
       const past = (n: number) => before + ((after - before) * n) / (rows + 1)
-      const own = edges / Math.max(1, Math.abs(end - row))
+      const each = Math.max(1, Math.abs(end - row))
       // Next to an end of the piece a jump is its rim or its foot.
-      const line = busy && jump >= LINE_JUMP && inside(end) && Math.abs(start - from) >= END_ROWS
-      const bare = own <= BARE || (line && edgePast(start, rows, down, past) >= PAST_SHARE * own)
+      const toEnds = Math.min(Math.abs(start - from), Math.abs(to - end))
+      const line = busy && jump >= LINE_JUMP && inside(end) && toEnds >= END_ROWS
+      const bare =
+        weaker / each <= BARE || (line && edgePast(start, rows, down, past) >= (PAST_SHARE * both) / each)
       if (rows > tallest || !bare) continue
       for (let k = start, n = 1; k !== end; k += down, n++) half[k] = past(n)
     }
@@ -69,6 +74,9 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
 
 /** A notch along which both sides together show less than this shows no edge at all. */
 const NO_EDGE = 0.15
+
+/** Rows without growth that the way out of a notch may rest on. */
+const LANDING_ROWS = 3
 
 /**
  * The silhouette without notches along which neither side shows an edge: where an edge is lost in a shadow and the body looks like
@@ -88,8 +96,10 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
     while (inside(end) && half[end]! < before - BACK && half[end]! - half[end - 2]! < LEAST_JUMP)
       edges += bothAt(end++)
     const rows = end - row
-    // Out of the notch to its very edge.
-    while (inside(end + 1) && half[end + 1]! > half[end]!) end++
+    // Out of the notch to its very edge, over a landing or two.
+    const climbs = () =>
+      half.subarray(end + 1, end + 1 + LANDING_ROWS).some((r, k) => inside(end + 1 + k) && r > half[end]!)
+    while (climbs()) end++
     if (!inside(end) || rows === 0 || edges > NO_EDGE * rows) continue
     const after = half[end]!
     for (let k = start; k < end; k++)

@@ -177,6 +177,29 @@ describe('ends of the outline', () => {
     expect(openEndWords('foot')).toContain('at its foot')
   })
 
+  it('that are open are led on straight to a ring that lies beyond, corners and all', () => {
+    // A tumbler that widens downwards by 2 %, and ways that were closed by a line 14 px short of its corners.
+    const halfAt = (y: number) => wide + 0.02 * (y - foot)
+    const cup = (x: number, y: number) => Math.max(Math.abs(x - cx) - halfAt(y), outer(x, y))
+    const raster = paint(500, 500, cup, { outside: () => [0.5, 0.5, 0.5] })
+    const short = (side: -1 | 1): Float64Array => {
+      const out: number[] = []
+      for (let u = 0; u < halfAt(foot - 14) - 4; u += 2) out.push(cx + side * u, foot - 14)
+      for (let y = foot - 20; y > 60; y -= 2) out.push(cx + side * halfAt(y), y)
+      return Float64Array.from([...out, cx, 60])
+    }
+    const options = { blur: 0.7, step: 2, clear: false, backdrop: null }
+    const ways = [short(-1), short(1)] as const
+    const { sides } = withClosingArcs(raster, ways, axis, { ...options, open: ['foot'] })
+    for (const side of sides) {
+      expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(1.5)
+      for (let i = 0; i < side.length - 20; i += 2)
+        // The edges are looked for within 3 px of them.
+        expect(Math.abs(cup(side[i]!, side[i + 1]!))).toBeLessThan(3)
+    }
+    expect(withClosingArcs(raster, ways, axis, { ...options, open: ['top'] }).sides).toEqual([...ways])
+  })
+
   it('one open is refused where much of the sides shows no edge either', () => {
     const half = (edge: number): OutlineSide => {
       const n = 200

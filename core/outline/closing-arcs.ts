@@ -5,6 +5,7 @@ import { inAxis, placeAt, type AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
 import { normalsOf, resample, reversed } from './chain'
 import { clearness, edgeBand } from './edge-band'
+import type { OutlineEnd } from './open-ends'
 import { endEvidence, type EndEvidence, type Places } from './end-evidence'
 
 /**
@@ -33,6 +34,19 @@ export interface ClosedSides {
   parts: (p: PicturePoint) => boolean
 }
 
+export interface ClosingOptions {
+  /** Blur of the picture's edges, px. */
+  blur: number
+  /** Distance of the points, px. */
+  step: number
+  /** The piece is seen through. */
+  clear: boolean
+  /** What a plain backdrop looks like behind an opaque piece. */
+  backdrop: Backdrop | null
+  /** The only ends that are looked at, because no edge was found there: they may lie farther out. Else both are. */
+  open?: readonly OutlineEnd[] | null
+}
+
 /** One end of the outline: both halves [u v ...] begin on the axis there, and v grows out of the piece. */
 interface OpenEnd {
   raster: Raster
@@ -43,6 +57,8 @@ interface OpenEnd {
   /** How far out the outline reaches, and how wide it is there. */
   end: number
   wide: number
+  /** How far out from there the arc's tip may lie, of the half-width. */
+  outwards: number
   /** The piece is seen through. */
   clear: boolean
   /** What a plain backdrop looks like behind an opaque piece. */
@@ -54,6 +70,7 @@ const LEAST_HALF_PX = 12
 /** The tip is looked for so far outwards and inwards of where the outline ends, shares of the half-width, and at least px. */
 const OUTWARDS = 0.16
 const INWARDS = 0.12
+const OUTWARDS_OPEN = 0.35
 const LEAST_WINDOW_PX = 14
 /** Evidence reaches so far, of the half-width, that most of it is none: what is usual there is told by it. */
 const LEAST_REACH = 0.3
@@ -98,31 +115,31 @@ const GAP_PX = 3
  * bright and dark patches of a glass' foot, its inner bottom and the near side of its rim don't draw the outline to them. An
  * opaque piece mostly shows its ends; there an arc takes the place of a way that wanders, in the shadow under a foot say.
  * @param sides [x y ...] of the left and the right side, each from the lower crossing of the axis to the upper one
- * @param options `blur` of the picture's edges and `step`, the distance of the points, px; `clear`: the piece is seen through;
- *   `backdrop`: what a plain one looks like behind an opaque piece
  */
 export function withClosingArcs(
   raster: Raster,
   sides: readonly [Float64Array, Float64Array],
   axis: AxisLine,
-  { blur, step, clear, backdrop }: { blur: number; step: number; clear: boolean; backdrop: Backdrop | null },
+  { blur, step, clear, backdrop, open = null }: ClosingOptions,
 ): ClosedSides {
   let halves = sides.map((side, k) => inAxis(side, axis, k === 0))
   let closes = false
   const parting: ((p: PicturePoint) => boolean)[] = []
   for (const down of [true, false]) {
+    if (open && !open.includes(down ? 'foot' : 'top')) continue
     const facing = halves.map((half) => fromEnd(half, down))
     const end = Math.max(...facing.map(outermost))
     const wide = Math.min(...facing.map((half) => widthNear(half, end)))
     if (!(wide >= LEAST_HALF_PX)) continue
-    const arc = closingArc({ raster, axis, down, blur, halves: facing, end, wide, clear, backdrop })
+    const outwards = open ? OUTWARDS_OPEN : OUTWARDS
+    const arc = closingArc({ raster, axis, down, blur, halves: facing, end, wide, outwards, clear, backdrop })
     if (!arc) continue
     closes = true
     if (arc.parts) parting.push((p) => isOn(arc, p, axis, down))
     halves = facing.map((half, k) => {
       const clearAt = (from: number, to: number) =>
         clear ? 0 : clearShare(raster, half.subarray(from, to), { axis, blur, down, left: k === 0 })
-      return fromEnd(closedBy(half, arc, clearAt), down)
+      return fromEnd(open ? openClosedBy(half, arc) : closedBy(half, arc, clearAt), down)
     })
   }
   const parts = (p: PicturePoint) => parting.some((isOn) => isOn(p))
@@ -154,8 +171,8 @@ function fromEnd(half: Float64Array, down: boolean): Float64Array {
 }
 
 function closingArc(open: OpenEnd): ClosingArc | null {
-  const { raster, axis, down, blur, halves, end, wide, clear, backdrop } = open
-  const out = Math.max(LEAST_WINDOW_PX, OUTWARDS * wide)
+  const { raster, axis, down, blur, halves, end, wide, outwards, clear, backdrop } = open
+  const out = Math.max(LEAST_WINDOW_PX, outwards * wide)
   const into = Math.max(LEAST_WINDOW_PX, INWARDS * wide)
   const side = clearSides(open)
   const reach = Math.max(out, into + MOST_RISE * wide, LEAST_REACH * wide)
@@ -395,6 +412,10 @@ function crossingAt(half: Float64Array, u: number): number {
 }
 
 const ARC_STEP = 0.01
+/** Sides lean into the line that was drawn over an open end so far from it, of the half-width. */
+const OPEN_CORNER = 0.12
+/** … and so much of them farther on tells how they lean. */
+const OPEN_SIDE = 0.4
 
 /** A way that shows clear edges over more than this share of what an arc would leave out stays as it is. */
 const MOST_LEFT_OUT = 0.5
@@ -418,4 +439,30 @@ function closedBy(
   const isLong = Math.hypot(half[from]! - u, half[from + 1]! - v) > SHORT_LEG * arc.a
   if (isLong && clearAt(left, from) > MOST_LEFT_OUT) return half
   return Float64Array.from([...out, ...half.subarray(from)])
+}
+
+/**
+ * The half of which nothing closed the beginning, led on straight from where its side can be believed up to the arc; as it
+ * was where it has no such side.
+ */
+function openClosedBy(half: Float64Array, arc: ClosingArc): Float64Array {
+  const end = outermost(half)
+  const at = (level: number) => {
+    let i = 0
+    while (i < half.length && half[i + 1]! > level) i += 2
+    return i
+  }
+  const [from, further] = [at(end - OPEN_CORNER * arc.a), at(end - (OPEN_CORNER + OPEN_SIDE) * arc.a)]
+  if (further >= half.length || half[from + 1]! <= half[further + 1]!) return half
+  const lean = (half[from]! - half[further]!) / (half[from + 1]! - half[further + 1]!)
+  const sideAt = (v: number) => half[from]! + lean * (v - half[from + 1]!)
+  const out: number[] = []
+  let v = arc.tip
+  for (let t = 0; t <= 1; t += ARC_STEP) {
+    v = levelOf(arc, t * arc.a)
+    // The arc is narrower than the side, or as wide, or they cross.
+    if (t * arc.a > sideAt(v)) break
+    out.push(t * arc.a, v)
+  }
+  return Float64Array.from([...out, sideAt(v), v, ...half.subarray(from)])
 }

@@ -9,6 +9,7 @@ import { fitEdge, strongestEdge } from './edge-fit'
 import type { Backdrop } from './backdrop'
 import { bridgeBareRuns } from './bare-runs'
 import { mendGaps } from './mend-gaps'
+import { openEnds } from './open-ends'
 import { leaveShadow, regionWorth } from './region-worth'
 
 /** One side of the outline, from the lower axis crossing out and up to the upper one. Full-resolution px. */
@@ -102,7 +103,14 @@ export function refineSides(
     ? withClosingArcs(raster, near, axis, { blur, step, clear, backdrop })
     : { sides: near, parts: () => false }
   onProgress?.(0.75)
-  return { sides: fitSides(raster, sides, { blur, step, backdrop, parts }), parts }
+  const fitted = fitSides(raster, sides, { blur, step, backdrop, parts })
+  // In a textured backdrop rings are found everywhere; one is looked for only where nothing else closes the piece.
+  const open = plain ? [] : openEnds(fitted)
+  const again = open.length > 0 ? withClosingArcs(raster, sides, axis, { blur, step, clear, backdrop, open }).sides : sides // prettier-ignore
+  return {
+    sides: again[0] === sides[0] ? fitted : fitSides(raster, again, { blur, step, backdrop, parts }),
+    parts,
+  }
 }
 
 /** Distance of outline points, px. */

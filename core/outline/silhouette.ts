@@ -142,6 +142,8 @@ export interface SilhouetteOptions {
   near?: Float32Array | null
   /** What a step sideways costs where no edge leads it. Default 0.6. */
   stepCost?: number
+  /** Rows that belong to the piece, whatever they earn. */
+  between?: Run
 }
 
 const USUAL_WEIGHT = 0.4
@@ -177,14 +179,28 @@ export function findSilhouette(
   evidence: Float32Array,
   options: SilhouetteOptions = {},
 ): Silhouette {
-  const { seeThrough = 1, weight = USUAL_WEIGHT, near = null, stepCost = STEP_COST } = options
-  const { axis, top, rows, radii, weaker, level } = strip
+  return silhouetteOf(strip, tallestOf(widthsAlong(strip, evidence, options)))
+}
+
+/** The half-width of the piece at each row, 0 where there is none; what is found need not hang together. */
+export function widthsAlong(
+  { rows, radii, level, ...strip }: Strip,
+  evidence: Float32Array,
+  {
+    seeThrough = 1,
+    weight = USUAL_WEIGHT,
+    near = null,
+    stepCost = STEP_COST,
+    between,
+  }: SilhouetteOptions = {},
+): Float32Array {
   const n = radii + 1
   const gain = new Float32Array(rows * n)
   const worth = { seeThrough, weight, rowCost: seeThrough < 1 ? CLEAR_ROW_COST : ROW_COST }
   for (let row = 0; row < rows; row++) {
-    earnInRow(strip, evidence, row * n, worth, gain)
+    earnInRow({ radii, ...strip }, evidence, row * n, worth, gain)
     if (near) stayNear(near, row, gain.subarray(row * n, (row + 1) * n))
+    if (between && row >= between.from && row < between.to) gain[row * n] = FORBIDDEN
   }
   const path = bestPath(gain, rows, n, {
     step: (row, r) =>
@@ -193,7 +209,11 @@ export function findSilhouette(
         (1 - LEAST_STEP_SHARE) * (1 - Math.max(level[row * n + r]!, level[(row - 1) * n + r]!))),
     most: MOST_STEP_COST,
   })
-  const half = longestRun(Float32Array.from(path))
+  return Float32Array.from(path)
+}
+
+/** The silhouette with these half-widths. */
+export function silhouetteOf({ axis, top, radii, weaker }: Strip, half: Float32Array): Silhouette {
   let edges = 0
   half.forEach((r, row) => {
     if (r > 0) edges += weaker[row * (radii + 1) + r]!
@@ -203,7 +223,7 @@ export function findSilhouette(
 
 /** What each half-width of the row that begins at a place earns. */
 function earnInRow(
-  { radii, both, weaker }: Strip,
+  { radii, both, weaker }: Pick<Strip, 'radii' | 'both' | 'weaker'>,
   evidence: Float32Array,
   from: number,
   { seeThrough, weight, rowCost }: { seeThrough: number; weight: number; rowCost: number },
@@ -218,19 +238,31 @@ function earnInRow(
   }
 }
 
-/** Only the tallest connected piece is kept. */
-function longestRun(half: Float32Array): Float32Array {
-  let best: [number, number] = [0, 0]
-  let start = -1
+/** Rows from one to before another. */
+export interface Run {
+  from: number
+  to: number
+}
+
+/** The connected pieces, from the top. */
+export function runsOf(half: Float32Array): Run[] {
+  const runs: Run[] = []
+  let from = -1
   for (let i = 0; i <= half.length; i++) {
-    if (i < half.length && half[i]! >= 1) {
-      if (start < 0) start = i
-    } else if (start >= 0) {
-      if (i - start > best[1] - best[0]) best = [start, i]
-      start = -1
-    }
+    const isPiece = i < half.length && half[i]! >= 1
+    if (isPiece && from < 0) from = i
+    if (isPiece || from < 0) continue
+    runs.push({ from, to: i })
+    from = -1
   }
-  return half.map((r, i) => (i >= best[0] && i < best[1] ? r : 0))
+  return runs
+}
+
+/** Only the tallest connected piece is kept. */
+function tallestOf(half: Float32Array): Float32Array {
+  const none = { from: 0, to: 0 }
+  const { from, to } = runsOf(half).reduce((p, q) => (q.to - q.from > p.to - p.from ? q : p), none)
+  return half.map((r, i) => (i >= from && i < to ? r : 0))
 }
 
 /** First and last row of the piece. */

@@ -1,0 +1,79 @@
+import { describe, expect, it } from 'vitest'
+import type { Plane } from '../picture/raster'
+import { wholeSilhouette } from './parted-silhouette'
+import { findSilhouette, mirrored, rowsOf, type Strip } from './silhouette'
+
+const [WIDTH, HEIGHT, RADII] = [200, 240, 99]
+const axis = { at: { x: 100, y: 0 }, up: { x: 0, y: -1 } }
+
+/** What a picture of WIDTH by HEIGHT says, about its middle: half-widths by row, what speaks for the piece there, and how sharp its edge is. */
+function scene(
+  half: (row: number) => number,
+  { speaks, sharp }: { speaks: (row: number) => number; sharp: (row: number) => number },
+): { strip: Strip; plane: Plane } {
+  const n = RADII + 1
+  const weaker = new Float32Array(HEIGHT * n)
+  const data = new Float32Array(WIDTH * HEIGHT)
+  for (let row = 0; row < HEIGHT; row++) {
+    const r = half(row)
+    // Row 0 of the strip is the topmost of the picture, y from 0 to 1.
+    for (let x = 0; x < WIDTH; x++) data[row * WIDTH + x] = Math.abs(x + 0.5 - 100) < r ? speaks(row) : -0.2
+    if (r > 0) weaker[row * n + r] = sharp(row)
+  }
+  const strip: Strip = {
+    axis,
+    top: -0.5,
+    rows: HEIGHT,
+    radii: RADII,
+    both: weaker.map((v) => 2 * v),
+    weaker,
+    level: new Float32Array(HEIGHT * n),
+  }
+  return { strip, plane: { width: WIDTH, height: HEIGHT, data } }
+}
+
+/** A ball of 40 px on a stem of 15, with a foot. */
+const figure = (row: number) =>
+  row < 20 || row >= 220 ? 0 : row < 96 ? Math.round(Math.sqrt(Math.max(0, 40 ** 2 - (row - 60) ** 2))) : row < 200 ? 15 : 45 // prettier-ignore
+/** Between these rows the ball looks like what is behind it and shows no edge. */
+const lost = (row: number) => row >= 66 && row < 96
+
+describe('parts of one piece about one axis', () => {
+  const find = ({ strip, plane }: ReturnType<typeof scene>) => ({
+    first: findSilhouette(strip, mirrored(strip, plane)),
+    whole: wholeSilhouette(strip, mirrored(strip, plane), plane).silhouette,
+  })
+
+  it('hang together over rows that show nothing of it', () => {
+    const { first, whole } = find(scene(figure, { speaks: (row) => (lost(row) ? -0.1 : 0.8), sharp: (row) => (lost(row) ? 0 : 0.9) })) // prettier-ignore
+    expect(rowsOf(first)[0]).toBeGreaterThan(90)
+    expect(rowsOf(whole)[0]).toBeLessThan(25)
+    expect(rowsOf(whole)[1]).toBe(219)
+    for (const row of [30, 45, 60, 100, 150, 210]) expect(Math.abs(whole.half[row]! - figure(row))).toBeLessThan(2)
+  }) // prettier-ignore
+
+  it('stay parted by clear backdrop: what hangs above a piece is none of it', () => {
+    const air = (row: number) => (lost(row) ? 0 : figure(row))
+    const { first, whole } = find(scene(air, { speaks: () => 0.8, sharp: () => 0.9 }))
+    const { strip, plane } = scene(air, { speaks: () => 0.8, sharp: () => 0.9 })
+    for (let i = 0; i < plane.data.length; i++) if (plane.data[i]! < 0) plane.data[i] = -1
+    expect(wholeSilhouette(strip, mirrored(strip, plane), plane).silhouette.half).toEqual(first.half)
+    expect(rowsOf(whole)[1]).toBe(219)
+  })
+
+  it('aren’t joined by what doesn’t look like piece, or shows hardly an edge', () => {
+    for (const [speaks, sharp] of [
+      [-0.1, 0.9],
+      [0.8, 0.2],
+    ] as const) {
+      const { first, whole } = find(
+        scene(figure, {
+          speaks: (row) => (row < 66 ? speaks : lost(row) ? -0.1 : 0.8),
+          sharp: (row) => (row < 66 ? sharp : lost(row) ? 0 : 0.9),
+        }),
+      )
+      expect(rowsOf(whole)[0]).toBe(rowsOf(first)[0])
+      expect(rowsOf(whole)[0]).toBeGreaterThan(60)
+    }
+  })
+})

@@ -1,0 +1,99 @@
+import type { Plane } from '../picture/raster'
+import {
+  findSilhouette,
+  likeness,
+  runsOf,
+  silhouetteOf,
+  widthsAlong,
+  type Run,
+  type Silhouette,
+  type Strip,
+} from './silhouette'
+
+/** A second part of the piece shows so much of the edges of the first, row for row as clear as this share; */
+const LEAST_EDGES = 0.1
+const AS_CLEAR = 0.5
+/** it looks so much like piece, or a little where it goes on about as wide as the first ends; */
+const LIKE_PIECE = 0.3
+const LEAST_LIKE_PIECE = -0.15
+const AS_WIDE = 0.2
+/** what lies between them is no taller than this share of both, or one side goes on along an edge; */
+const MOST_GAP = 0.3
+const SHOWN = 0.7
+/** and doesn't look more like backdrop than this. */
+const NOT_LIKE_PIECE = -0.3
+/** Half-width of a neck, px. */
+const LEAST_NECK = 4
+
+export interface WholeSilhouette {
+  silhouette: Silhouette
+  /** Rows that were taken for piece because they join two parts of it. */
+  between?: Run
+}
+
+/**
+ * The best symmetric silhouette, as `findSilhouette` gives it, and what it was parted from: about one axis there is one piece,
+ * so that what looks like piece above or below it, with clear edges on both sides, hangs together with it. Rows between them,
+ * where piece and backdrop look alike, earn nothing by themselves.
+ * @param sums `plane` as `mirrored` gives it for the strip
+ */
+export function wholeSilhouette(strip: Strip, sums: Float32Array, plane: Plane): WholeSilhouette {
+  const half = widthsAlong(strip, sums)
+  const runs = runsOf(half)
+  const [tallest, ...others] = runs.sort((p, q) => q.to - q.from - (p.to - p.from))
+  if (!tallest) return { silhouette: silhouetteOf(strip, half) }
+  const main = partOf(strip, half, tallest)
+  let whole: WholeSilhouette = { silhouette: main }
+  for (const run of others) {
+    if (!isPart(strip, half, run, { tallest, main, plane })) continue
+    const between = gapBetween(tallest, run)
+    const joined = findSilhouette(strip, sums, { between })
+    const rows = tallest.to - tallest.from + run.to - run.from
+    if (!mayJoin(strip, joined, between, rows, plane)) continue
+    if (joined.edges > whole.silhouette.edges) whole = { silhouette: joined, between }
+  }
+  return whole
+}
+
+const gapBetween = (one: Run, other: Run): Run =>
+  other.to <= one.from ? { from: other.to, to: one.from } : { from: one.to, to: other.from }
+
+const partOf = (strip: Strip, half: Float32Array, { from, to }: Run) =>
+  silhouetteOf(
+    strip,
+    half.map((r, row) => (row >= from && row < to ? r : 0)),
+  )
+
+/** True when a run may be a part of the piece of which another is one. */
+function isPart(
+  strip: Strip,
+  half: Float32Array,
+  run: Run,
+  { tallest, main, plane }: { tallest: Run; main: Silhouette; plane: Plane },
+): boolean {
+  const part = partOf(strip, half, run)
+  const [here, there] = run.to <= tallest.from ? [tallest.from, run.to - 1] : [tallest.to - 1, run.from]
+  const goesOn = Math.abs(half[here]! - half[there]!) < AS_WIDE * half[here]!
+  const clearness = ({ edges }: Silhouette, { from, to }: Run) => edges / (to - from)
+  return (
+    part.edges > LEAST_EDGES * main.edges &&
+    clearness(part, run) > AS_CLEAR * clearness(main, tallest) &&
+    likeness(part, plane) > (goesOn ? LEAST_LIKE_PIECE : LIKE_PIECE)
+  )
+}
+
+/** True when nothing speaks against it that the rows between two parts are piece. */
+function mayJoin(
+  { radii, both }: Strip,
+  joined: Silhouette,
+  { from, to }: Run,
+  rows: number,
+  plane: Plane,
+): boolean {
+  let shown = 0
+  for (let row = from; row < to; row++) shown += both[row * (radii + 1) + joined.half[row]!]! / (to - from)
+  if (to - from > MOST_GAP * rows && shown < SHOWN) return false
+  // However thin a way is found there, it is looked at as a neck.
+  const neck = joined.half.map((r, row) => (row >= from && row < to ? Math.max(r, LEAST_NECK) : 0))
+  return likeness({ ...joined, half: neck }, plane) >= NOT_LIKE_PIECE
+}
