@@ -35,17 +35,13 @@ export function bestSilhouette(
   if (evidence.kind === 'cut-out') return first
   const clear = evidence.kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : first
   const plain = clear.edges > CLEARLY_BETTER * first.edges && isAsClear(clear, first) ? clear : first
-  if (plain.edges === 0) return plain
+  // Colours that are alike in the backdrop and in rows of the piece tell nothing of it.
+  if (plain.edges === 0 || (plain === whole && parted.between)) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
   const share = evidence.kind === 'textured' ? 0.2 : 0.5
   const data = colours.data.map((v, i) => (1 - share) * v + share * base.data[i]!)
   const told = decided({ ...colours, data })
-  const recoloured = mirrored(strip, told)
-  // What was joined once isn't parted again by colours that were learnt from it.
-  const second =
-    plain === whole && parted.between
-      ? findSilhouette(strip, recoloured, { between: parted.between })
-      : wholeSilhouette(strip, recoloured, told).silhouette
+  const second = wholeSilhouette(strip, mirrored(strip, told), told).silhouette
   return second.edges > MAY_LOSE[evidence.kind] * plain.edges ? second : plain
 }
 
