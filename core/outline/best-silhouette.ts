@@ -1,6 +1,6 @@
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
-import { withoutBareBulges, withoutBareNotches, withoutBareKinks } from './bulges'
+import { withoutBareBulges, withoutBareNotches, withoutBareKinks, withoutRaggedNotches } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
 import { wholeSilhouette } from './parted-silhouette'
 import {
@@ -29,7 +29,7 @@ export function bestSilhouette(
   const whole = parted.silhouette
   const bare = withoutShadow(evidence)
   const unshadowed = bare && mirrored(strip, bare)
-  const bright = unshadowed ? wholeSilhouette(strip, unshadowed, bare!).silhouette : whole
+  const bright = unshadowed ? findSilhouette(strip, unshadowed) : whole
   const first = bright.edges > MAY_LOSE_WITH_SHADOW * whole.edges ? bright : whole
   const [base, sums] = first === whole ? [evidence.plane, usual] : [bare!, unshadowed!]
   if (evidence.kind === 'cut-out') return first
@@ -63,7 +63,11 @@ const PIECE_WITHOUT_EDGE = 0.5
 
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
 export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, found: Silhouette): Silhouette {
-  const { half } = withoutBareBulges(strip, withoutBareNotches(strip, found), kind === 'textured')
+  const { half } = withoutBareBulges(
+    strip,
+    withoutRaggedNotches(strip, withoutBareNotches(strip, found)),
+    kind === 'textured',
+  )
   const snap = findSilhouette(strip, mirrored(strip, plane), {
     weight: SNAP_WEIGHT,
     stepCost: SNAP_STEP_COST,

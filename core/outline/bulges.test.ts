@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { withoutBareBulges, withoutBareKinks, withoutBareNotches } from './bulges'
+import { withoutBareBulges, withoutBareKinks, withoutBareNotches, withoutRaggedNotches } from './bulges'
 import type { Silhouette, Strip } from './silhouette'
 
 const RADII = 90
@@ -117,5 +117,35 @@ describe('silhouettes where no edge is seen', () => {
     expect(farOff(withoutBareBulges(past, silhouetteOf(past, shelf), true), vase)).toBeLessThan(2)
     expect(withoutBareBulges(past, silhouetteOf(past, shelf), false).half).toEqual(Float32Array.from(shelf))
     expect(withoutBareBulges(strip, silhouetteOf(strip, shelf), true).half).toEqual(Float32Array.from(shelf))
+  })
+
+  it('a ragged notch from speckle to speckle is led past; a turned one with edges stays, and so does a plain one', () => {
+    const ragged = (row: number) => 30 + [0, 12, 3, 15, -4, 10, 2, 14][row % 8]!
+    const speckled = vase.map((half, row) => (row >= 70 && row < 94 ? Math.min(half, ragged(row)) : half))
+    const strip = stripOf(vase, (row) => (row >= 70 && row < 94 ? 0 : 0.8))
+    const n = RADII + 1
+    // Speckles show an edge here and there.
+    for (let row = 70; row < 94; row += 3) strip.weaker[row * n + speckled[row]!] = 0.7
+    expect(farOff(withoutRaggedNotches(strip, silhouetteOf(strip, speckled)), vase)).toBeLessThan(3)
+    const turned = stripOf(speckled, () => 0.8)
+    expect(withoutRaggedNotches(turned, silhouetteOf(turned, speckled)).half).toEqual(Float32Array.from(speckled)) // prettier-ignore
+    const plain = vase.map((half, row) => (row >= 70 && row < 94 ? 30 : half))
+    expect(withoutRaggedNotches(strip, silhouetteOf(strip, plain)).half).toEqual(Float32Array.from(plain))
+  })
+
+  it('a tall bulge goes that only the lines across it bound, a short one with slanting edges stays', () => {
+    const jutting = (rows: number) =>
+      vase.map((half, row) => (row >= 70 && row < 70 + rows ? half + 20 : half))
+    const n = RADII + 1
+    const lines = (rows: number) => {
+      const half = jutting(rows)
+      // Edges in the first and the last three rows of it only.
+      return { half, strip: stripOf(half, (row) => (row < 73 || row >= 67 + rows ? 0.5 : 0)) }
+    }
+    const joint = lines(20)
+    expect(farOff(withoutBareBulges(joint.strip, silhouetteOf(joint.strip, joint.half), false), vase)).toBeLessThan(3) // prettier-ignore
+    const bead = lines(6)
+    expect(bead.strip.weaker[70 * n + bead.half[70]!]).toBe(0.5)
+    expect(withoutBareBulges(bead.strip, silhouetteOf(bead.strip, bead.half), false).half).toEqual(Float32Array.from(bead.half)) // prettier-ignore
   })
 })

@@ -8,6 +8,9 @@ const BACK = 2
 const TALLEST = 0.25
 /** Mean sharpness along a bulge below which nothing but colour speaks for it. */
 const BARE = 0.12
+/** Bulges taller than this, rows, begin and end with so many that the lines across them bound. */
+const TALL_ROWS = 12
+const MARGIN_ROWS = 3
 
 /** Before a busy backdrop an edge of the piece is looked for so far from the straight way past a bulge, px. */
 const PAST_REACH = 6
@@ -16,6 +19,7 @@ const LINE_JUMP = 14
 const END_ROWS = 8
 /** … and when it is at least this share as sharp as the bulge's own, the bulge is made of the backdrop's lines. */
 const PAST_SHARE = 0.6
+const MANY_ROWS = 8
 
 /**
  * The silhouette without bulges that no sharp edge bounds: floor, shadow or a handle's mirror image that was taken along.
@@ -29,13 +33,27 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
   const tallest = TALLEST * (last - first)
   const edgeAt = (edges: Float32Array, row: number, r: number) =>
     edges[row * (strip.radii + 1) + Math.round(r)] ?? 0
-  /** Mean of the sharpest edges near a way past a bulge, of both sides: one of them may lie before its own colour. */
-  const edgePast = (start: number, rows: number, down: 1 | -1, past: (n: number) => number) => {
+  /** Mean edge along the rows of a bulge, without those with which a tall one begins and ends: lines that run across lie there. */
+  const edgesAlong = (edges: Float32Array, row: number, end: number) => {
+    const [low, high] = [Math.min(row, end + 1), Math.max(row + 1, end)]
+    const margin = high - low > TALL_ROWS ? MARGIN_ROWS : 0
+    let sum = 0
+    for (let k = low + margin; k < high - margin; k++) sum += edgeAt(edges, k, half[k]!)
+    return sum / Math.max(1, high - low - 2 * margin)
+  }
+  /** Mean of the sharpest edges near a way past a bulge. */
+  const edgePast = (
+    edges: Float32Array,
+    start: number,
+    rows: number,
+    down: 1 | -1,
+    past: (n: number) => number,
+  ) => {
     let sum = 0
     for (let n = 1; n <= rows; n++) {
       let best = 0
       for (let d = -PAST_REACH; d <= PAST_REACH; d++)
-        best = Math.max(best, edgeAt(strip.both, start + (n - 1) * down, past(n) + d))
+        best = Math.max(best, edgeAt(edges, start + (n - 1) * down, past(n) + d))
       sum += best
     }
     return sum / Math.max(1, rows)
@@ -49,22 +67,18 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
       if (jump < LEAST_JUMP || before === 0) continue
       const start = half[row - down]! - before < LEAST_JUMP ? row : row - down
       let end = row
-      let weaker = 0
-      let both = 0
-      while (inside(end) && half[end]! > before + BACK) {
-        weaker += edgeAt(strip.weaker, end, half[end]!)
-        both += edgeAt(strip.both, end, half[end]!)
-        end += down
-      }
+      while (inside(end) && half[end]! > before + BACK) end += down
       const rows = Math.abs(end - start)
       const after = inside(end) ? half[end]! : before
       const past = (n: number) => before + ((after - before) * n) / (rows + 1)
-      const each = Math.max(1, Math.abs(end - row))
       // Next to an end of the piece a jump is its rim or its foot.
       const toEnds = Math.min(Math.abs(start - from), Math.abs(to - end))
       const line = busy && jump >= LINE_JUMP && inside(end) && toEnds >= END_ROWS
+      // Over many rows one side's edge is enough: the other may lie before its own colour.
+      const edges = rows >= MANY_ROWS ? strip.both : strip.weaker
       const bare =
-        weaker / each <= BARE || (line && edgePast(start, rows, down, past) >= (PAST_SHARE * both) / each)
+        edgesAlong(strip.weaker, row, end) <= BARE ||
+        (line && edgePast(edges, start, rows, down, past) >= PAST_SHARE * edgesAlong(edges, row, end))
       if (rows > tallest || !bare) continue
       for (let k = start, n = 1; k !== end; k += down, n++) half[k] = past(n)
     }
@@ -104,6 +118,41 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
     const after = half[end]!
     for (let k = start; k < end; k++)
       half[k] = before + ((after - before) * (k - start + 1)) / (end - start + 1)
+    row = end
+  }
+  return { ...silhouette, half }
+}
+
+/** A ragged notch goes in and out by so much of what a plain one of its depth does, and shows so much edge at most. */
+const RAGGED = 1.35
+const FAINT = 0.4
+
+/**
+ * The silhouette without ragged notches: where a flank looks like the backdrop, the way leads inwards from speckle to speckle until
+ * the flank is seen again where it was left.
+ */
+export function withoutRaggedNotches(strip: Strip, silhouette: Silhouette): Silhouette {
+  const half = silhouette.half.slice()
+  const [first, last] = rowsOf(silhouette)
+  const tallest = TALLEST * (last - first)
+  for (let row = first + 2; row <= last; row++) {
+    const before = half[row - 2]!
+    if (before - half[row]! < LEAST_JUMP) continue
+    let end = row
+    while (end <= last && end - row <= tallest && half[end]! < before - BACK) end++
+    if (end > last || end - row > tallest) continue
+    let travelled = 0
+    let deepest = 0
+    let edges = 0
+    for (let k = row - 1; k <= end; k++) travelled += Math.abs(half[k]! - half[k - 1]!)
+    for (let k = row; k < end; k++) {
+      deepest = Math.max(deepest, before - half[k]!)
+      edges += (strip.weaker[k * (strip.radii + 1) + Math.round(half[k]!)] ?? 0) / (end - row)
+    }
+    if (travelled < RAGGED * 2 * deepest || edges > FAINT) continue
+    const from = row - 1
+    for (let k = from; k < end; k++)
+      half[k] = before + ((half[end]! - before) * (k - from + 1)) / (end - from + 1)
     row = end
   }
   return { ...silhouette, half }
