@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { endsNearBorder, isWhole, requireLikeness, requirePiece } from './require-piece'
+import { endsNearBorder, isWhole, requireClosing, requireLikeness, requirePiece } from './require-piece'
 import type { MirrorFit } from './mirror'
 import type { OutlineSide } from './refine'
 import type { Silhouette } from './silhouette'
@@ -59,5 +59,27 @@ describe('what was found is refused', () => {
     expect(() => judge((i) => i < 60, 0.1)).toThrow(/Only 60 %.*closes it at its top/)
     expect(() => judge((i) => i > 39, 0.1)).toThrow(/closes it at its foot/)
     expect(() => judge((i) => i < 90, 0.1)).not.toThrow()
+  })
+
+  it('where an end near the border shows no edge, but not where only its middle lies in shadow', () => {
+    // A post 120 px wide, from 12 px above the border of a picture of 400 x 600 px up to 100, 2 px between its points.
+    const post = (seen: (u: number) => boolean): OutlineSide => {
+      const places: [number, number][] = []
+      for (let u = 0; u < 60; u += 2) places.push([u, 588])
+      for (let y = 586; y > 100; y -= 2) places.push([60, y])
+      for (let u = 58; u >= 0; u -= 2) places.push([u, 100])
+      return {
+        points: Float64Array.from(places.flatMap(([u, y]) => [200 + u, y])),
+        sd: Float64Array.from(places, ([u, y]) => (y < 588 || seen(u) ? 0.1 : Infinity)),
+        blur: 1,
+      }
+    }
+    const raster = { width: 400, height: 600, data: new Uint8Array(4) }
+    const judge = (seen: (u: number) => boolean) => requireClosing([post(seen), post(seen)], raster)
+    expect(() => judge(() => false)).toThrow(/reaches the border/)
+    expect(() => judge((u) => u > 50)).toThrow(/reaches the border/)
+    expect(() => judge((u) => u > 26)).not.toThrow()
+    const high = { ...raster, height: 640 }
+    expect(() => requireClosing([post(() => false), post(() => false)], high)).not.toThrow()
   })
 })

@@ -2,7 +2,7 @@ import { CoreError } from '../errors'
 import type { Plane, Raster } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import type { MirrorFit } from './mirror'
-import { openEnds } from './open-ends'
+import { openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 import { outsideOf, type Silhouette } from './silhouette'
 
@@ -78,8 +78,31 @@ export function requireClosing(sides: readonly OutlineSide[], { width, height }:
       const i = end === 'foot' ? 0 : points.length - 2
       return isNearBorder(points[i]! / width, points[i + 1]! / height)
     })
-    if (near) throw pieceCut()
+    // A foot in its own shadow shows no edge in its middle, but on its way there.
+    if (near && closedShare(sides, end) < LEAST_CLOSED) throw pieceCut()
   }
+}
+
+/** Points over which the outline's direction is told. */
+const DIRECTION_POINTS = 6
+
+/** Share of an end that shows an edge, as far as the outline runs more across the piece than along it. */
+function closedShare(sides: readonly OutlineSide[], end: OutlineEnd): number {
+  let seen = 0
+  let all = 0
+  for (const { points, sd } of sides) {
+    const n = sd.length
+    const [ux, uy] = [points[2 * n - 2]! - points[0]!, points[2 * n - 1]! - points[1]!]
+    const at = (k: number) => (end === 'foot' ? k : n - 1 - k)
+    for (let k = 0; k + DIRECTION_POINTS < n; k++) {
+      const [i, j] = [at(k), at(k + DIRECTION_POINTS)]
+      const [dx, dy] = [points[2 * j]! - points[2 * i]!, points[2 * j + 1]! - points[2 * i + 1]!]
+      if (Math.abs(dx * ux + dy * uy) > Math.abs(dx * uy - dy * ux)) break
+      all++
+      if (Number.isFinite(sd[i]!)) seen++
+    }
+  }
+  return all > 0 ? seen / all : 0
 }
 
 /** Less of both edges than this, while they also disagree, is no outline; and less than the least is none anyway. */
