@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { withDomes } from './dome-ends'
 import { findOutline } from './find-outline'
+import { openEnds } from './open-ends'
 import type { OutlineSide } from './refine'
 import { paint } from './test-pictures'
 
@@ -11,12 +12,12 @@ const axis = { at: { x: 300, y: 700 }, up: { x: 0, y: -1 } }
  * One side of a piece from its foot to its top, by its half-width at heights; above a level no edge was found and the way goes
  * straight to the axis.
  */
-function sideOf(half: (v: number) => number, level: number, left: boolean): OutlineSide {
+function sideOf(half: (v: number) => number, level: number, left: boolean, across = 60): OutlineSide {
   const places: [number, number][] = [[0, 0]]
   for (let v = 0; v <= level; v += 2) places.push([half(v), v])
   const [u] = places.at(-1)!
   const seen = places.length
-  for (let k = 1; k <= 60; k++) places.push([u * (1 - k / 60), level])
+  for (let k = 1; k <= across; k++) places.push([u * (1 - k / across), level])
   const points = Float64Array.from(places.flatMap(([u, v]) => [300 + (left ? -u : u), 700 - v]))
   return { points, sd: Float64Array.from(places, (_, i) => (i < seen ? 0.1 : Infinity)), blur: 1 }
 }
@@ -54,6 +55,24 @@ describe('ends that no edge closes', () => {
       ),
       { numRuns: 60 },
     )
+  })
+
+  it('of which only a small cap was cut off straight are closed, too, unless the line over it is seen or leads on', () => {
+    const half = (v: number) => 150 * Math.sqrt(Math.max(0, 1 - ((v - 200) / 200) ** 2))
+    const sides = () => [true, false].map((left) => sideOf(half, 396, left, 10)) as [OutlineSide, OutlineSide]
+    expect(openEnds(sides())).toEqual([])
+    for (const chain of withDomes(sides(), axis, 2)!) expect(Math.abs(topOf(chain) - 400)).toBeLessThan(0.5)
+    const seen = sides()
+    for (const { sd } of seen) sd.fill(0.1)
+    expect(withDomes(seen, axis, 2)).toBeNull()
+    // The same cap, along the dome itself: where no edge is seen the way is good enough.
+    const along = [true, false].map((left) => {
+      const side = sideOf(half, 399, left, 4)
+      const n = side.sd.length
+      side.sd.fill(Infinity, n - 12)
+      return side
+    }) as [OutlineSide, OutlineSide]
+    expect(withDomes(along, axis, 2)).toBeNull()
   })
 
   it('of cones and cylinders stay open: their sides lead to no dome', () => {

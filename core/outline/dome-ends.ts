@@ -2,7 +2,7 @@ import { inAxis, placeAt, type AxisLine } from './axis-line'
 import { solvePositive } from '../least-squares'
 import { upperMedian } from '../upper-median'
 import { resample } from './chain'
-import { openEnds } from './open-ends'
+import { openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 
 /** The edges that lead to an open end are asked over so much of the half-width there, along the axis. */
@@ -35,7 +35,9 @@ export function withDomes(
 ): [Float64Array, Float64Array] | null {
   let chains = sides.map(({ points }) => points)
   let closed = false
-  for (const end of openEnds(sides)) {
+  const open = openEnds(sides)
+  for (const end of ['foot', 'top'] as const) {
+    if (!open.includes(end) && !sides.every((side) => isCutStraight(side, end))) continue
     const sign = end === 'top' ? 1 : -1
     const seen = sides.map((side, k) => seenFromEnd(side, axis, k === 0, sign))
     const dome = domeOver(seen.flat())
@@ -44,6 +46,32 @@ export function withDomes(
     chains = chains.map((points, k) => closedBy(points, dome, { axis, left: k === 0, sign }))
   }
   return closed ? (chains.map((chain) => resample(chain, step)) as [Float64Array, Float64Array]) : null
+}
+
+/** The way over a small cap: so many points at least, seen by no more than this share, until so many on end are seen; */
+const CAP_POINTS = 8
+const CAP_SEEN = 0.3
+const SEEN_AGAIN = 5
+/** there it meets the side in a corner of at least this much. */
+const CAP_CORNER = (18 * Math.PI) / 180
+
+/** True when a side's end is a line without an edge that meets its seen part in a corner: a cap was cut off, however small. */
+function isCutStraight({ points, sd }: OutlineSide, end: OutlineEnd): boolean {
+  const n = sd.length
+  const at = (k: number) => (end === 'foot' ? k : n - 1 - k)
+  const isSeen = (k: number) => Number.isFinite(sd[at(k)]!)
+  let count = 0
+  let seen = 0
+  const goesOn = (k: number) =>
+    Array.from({ length: SEEN_AGAIN }, (_, j) => k + j).every((j) => j < n && isSeen(j))
+  for (; count < n && !goesOn(count); count++) if (isSeen(count)) seen++
+  if (count < CAP_POINTS || count + 2 * SEEN_AGAIN >= n || seen > CAP_SEEN * count) return false
+  const direction = (from: number, to: number) => {
+    const [i, j] = [at(from), at(to)]
+    return Math.atan2(points[2 * j + 1]! - points[2 * i + 1]!, points[2 * j]! - points[2 * i]!)
+  }
+  const turn = direction(count, count + 2 * SEEN_AGAIN) - direction(0, count - 1)
+  return Math.abs(Math.atan2(Math.sin(turn), Math.cos(turn))) >= CAP_CORNER
 }
 
 /** A place of a side as seen from an end: half-width, and along the axis with the end upwards. */
