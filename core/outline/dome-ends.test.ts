@@ -69,7 +69,7 @@ describe('ends that no edge closes', () => {
     const along = [true, false].map((left) => {
       const side = sideOf(half, 399, left, 4)
       const n = side.sd.length
-      side.sd.fill(Infinity, n - 12)
+      side.sd.fill(Infinity, n - 10)
       return side
     }) as [OutlineSide, OutlineSide]
     expect(withDomes(along, axis, 2)).toBeNull()
