@@ -65,12 +65,12 @@ function isCutStraight({ points, sd }: OutlineSide, end: OutlineEnd): boolean {
   const goesOn = (k: number) =>
     Array.from({ length: SEEN_AGAIN }, (_, j) => k + j).every((j) => j < n && isSeen(j))
   for (; count < n && !goesOn(count); count++) if (isSeen(count)) seen++
-  if (count < CAP_POINTS || count + 2 * SEEN_AGAIN >= n || seen > CAP_SEEN * count) return false
+  if (count < CAP_POINTS || count + SEEN_AGAIN >= n || seen > CAP_SEEN * count) return false
   const direction = (from: number, to: number) => {
     const [i, j] = [at(from), at(to)]
     return Math.atan2(points[2 * j + 1]! - points[2 * i + 1]!, points[2 * j]! - points[2 * i]!)
   }
-  const turn = direction(count, count + 2 * SEEN_AGAIN) - direction(0, count - 1)
+  const turn = direction(count, count + SEEN_AGAIN) - direction(count - 1 - SEEN_AGAIN, count - 1)
   return Math.abs(Math.atan2(Math.sin(turn), Math.cos(turn))) >= CAP_CORNER
 }
 
