@@ -35,14 +35,15 @@ export function bestSilhouette(
   if (evidence.kind === 'cut-out') return first
   const clear = evidence.kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : first
   const plain = clear.edges > CLEARLY_BETTER * first.edges && isAsClear(clear, first) ? clear : first
-  // Colours that are alike in the backdrop and in rows of the piece tell nothing of it.
-  if (plain.edges === 0 || (plain === whole && parted.between)) return plain
+  if (plain.edges === 0) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
   const share = evidence.kind === 'textured' ? 0.2 : 0.5
   const data = colours.data.map((v, i) => (1 - share) * v + share * base.data[i]!)
   const told = decided({ ...colours, data })
   const second = wholeSilhouette(strip, mirrored(strip, told), told).silhouette
-  return second.edges > MAY_LOSE[evidence.kind] * plain.edges ? second : plain
+  // Where rows of the piece look like the backdrop, colours that are learnt from it may part it again.
+  const mayLose = plain === whole && parted.between ? 1 : MAY_LOSE[evidence.kind]
+  return second.edges > mayLose * plain.edges ? second : plain
 }
 
 /** True when the rows that one silhouette has more than another show about as much edge as the others: grain of a floor shows less. */

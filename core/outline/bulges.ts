@@ -126,6 +126,7 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
 /** A ragged notch goes in and out by so much of what a plain one of its depth does, and shows so much edge at most. */
 const RAGGED = 1.35
 const FAINT = 0.4
+const BACK_ROWS = 4
 
 /**
  * The silhouette without ragged notches: where a flank looks like the backdrop, the way leads inwards from speckle to speckle until
@@ -140,7 +141,9 @@ export function withoutRaggedNotches(strip: Strip, silhouette: Silhouette): Silh
     if (before - half[row]! < LEAST_JUMP) continue
     let end = row
     while (end <= last && end - row <= tallest && half[end]! < before - BACK) end++
-    if (end > last || end - row > tallest) continue
+    // Where the way leads farther out than it was it has found something else: a foot, or the shadow before it.
+    const back = Math.max(...half.subarray(end, end + BACK_ROWS))
+    if (end > last || end - row > tallest || back > before + LEAST_JUMP) continue
     let travelled = 0
     let deepest = 0
     let edges = 0
