@@ -45,9 +45,12 @@ export function wholeSilhouette(strip: Strip, sums: Float32Array, plane: Plane):
   const main = partOf(strip, half, tallest)
   let whole: WholeSilhouette = { silhouette: main }
   for (const run of others) {
-    if (!isPart(strip, half, run, { tallest, main, plane })) continue
+    const goesOn = isAsWide(half, tallest, run)
+    if (!isPart(strip, half, run, { tallest, main, plane, goesOn })) continue
     const between = gapBetween(tallest, run)
-    const joined = findSilhouette(strip, sums, { between })
+    // Where both end about as wide the way between them is about straight, whatever lines the backdrop shows there.
+    const near = goesOn ? ledAcross(half, between, [tallest, run]) : null
+    const joined = findSilhouette(strip, sums, { between, near })
     const rows = tallest.to - tallest.from + run.to - run.from
     if (!mayJoin(strip, joined, between, rows, plane)) continue
     if (joined.edges > whole.silhouette.edges) whole = { silhouette: joined, between }
@@ -64,16 +67,29 @@ const partOf = (strip: Strip, half: Float32Array, { from, to }: Run) =>
     half.map((r, row) => (row >= from && row < to ? r : 0)),
   )
 
+/** Whether two runs end about as wide where they face each other. */
+function isAsWide(half: Float32Array, one: Run, other: Run): boolean {
+  const [here, there] = other.to <= one.from ? [one.from, other.to - 1] : [one.to - 1, other.from]
+  return Math.abs(half[here]! - half[there]!) < AS_WIDE * half[here]!
+}
+
+/** Two runs and the straight way over the rows between them. */
+function ledAcross(half: Float32Array, { from, to }: Run, runs: readonly Run[]): Float32Array {
+  const [above, below] = [half[from - 1]!, half[to]!]
+  return half.map((r, row) => {
+    if (row >= from && row < to) return above + ((below - above) * (row - from + 1)) / (to - from + 1)
+    return runs.some((run) => row >= run.from && row < run.to) ? r : 0
+  })
+}
+
 /** True when a run may be a part of the piece of which another is one. */
 function isPart(
   strip: Strip,
   half: Float32Array,
   run: Run,
-  { tallest, main, plane }: { tallest: Run; main: Silhouette; plane: Plane },
+  { tallest, main, plane, goesOn }: { tallest: Run; main: Silhouette; plane: Plane; goesOn: boolean },
 ): boolean {
   const part = partOf(strip, half, run)
-  const [here, there] = run.to <= tallest.from ? [tallest.from, run.to - 1] : [tallest.to - 1, run.from]
-  const goesOn = Math.abs(half[here]! - half[there]!) < AS_WIDE * half[here]!
   const clearness = ({ edges }: Silhouette, { from, to }: Run) => edges / (to - from)
   return (
     part.edges > LEAST_EDGES * main.edges &&
