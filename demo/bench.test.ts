@@ -41,18 +41,6 @@ describe('the bench’s own judge', () => {
     expect(profileError(cone, all, dented).rms).toBeGreaterThan(5)
     expect(distanceTo(cone, [60, 50])).toBeCloseTo(20 * Math.cos(Math.atan(0.2)), 9)
   })
-
-  it('tells a volume that is wrong from one that no outline shows', () => {
-    // A cylinder with a hollow in its foot and a groove in its side: 40 mm wide, 100 high; neither is seen.
-    const piece: [number, number][] = [[0, 10], [10, 0], [20, 0], [20, 40], [15, 45], [20, 50], [20, 100], [0, 100]] // prettier-ignore
-    const seen = [false, true, true, true, false, true, true, false]
-    const cylinder: [number, number][] = [[0, 0], [20, 0], [20, 100], [0, 100]] // prettier-ignore
-    const read = profileError(piece, seen, cylinder)
-    expect(read.volumeShown).toBeCloseTo(0, 9)
-    // The cone in the foot, and of the groove two frusta less than their cylinder.
-    const [cone, groove] = [(10 * 10 * 10) / 3, 2 * 5 * (400 - (400 + 300 + 225) / 3)]
-    expect(read.volume).toBeCloseTo((100 * (cone + groove)) / (40000 - cone - groove), 6)
-  })
 })
 
 describe('the bench’s pictures', () => {

@@ -5,10 +5,18 @@ import type { AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
 import type { ClosedSides } from './closing-arcs'
 import { withDomes } from './dome-ends'
+import { endsGoingOn } from './going-on'
 import { scaled, scaledGuides, type OutlineGuides } from './guides'
 import { fitMirror, type MirrorFit } from './mirror'
 import { fitSides, refineSides, stepFor, type OutlineSide } from './refine'
-import { hasOthers, notFound, requireClosing, requireLikeness, requireWhole } from './require-piece'
+import {
+  hasOthers,
+  notFound,
+  requireClosing,
+  requireEnds,
+  requireLikeness,
+  requireWhole,
+} from './require-piece'
 import { coverageAsLight, sightOf } from './sight'
 import { likeness, rowsOf, type Silhouette } from './silhouette'
 
@@ -132,6 +140,7 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
   if (!mirror) throw notFound()
   requireClosing(sides, raster)
   requireLikeness(sides, mirror)
+  requireEnds(endsGoingOn(raster, sides, mirror.axis))
   onProgress?.(1)
   return {
     axis: given ?? mirror.axis,

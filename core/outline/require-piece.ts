@@ -131,6 +131,14 @@ export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirr
     )
 }
 
+/** @throws CoreError `outline-unsure` when the edges of both sides go on beyond an end */
+export function requireEnds([end]: readonly OutlineEnd[]): void {
+  if (end)
+    throw unsure(
+      `No edge closes what was found at its ${end}, and both sides go on beyond it, so that it is only a part of the piece. Paint what is piece and what is not, or mark places on its edge.`,
+    )
+}
+
 function unsure(message: string): CoreError {
   return new CoreError({ code: 'outline-unsure', message, where: 'photo' })
 }

@@ -14,8 +14,6 @@ export interface ProfileError {
   diameter: number
   height: number
   volume: number
-  /** The volume against what the visible points alone would give, straight lines over all that no outline shows. */
-  volumeShown: number
 }
 
 /** Compares a half-profile with the visible points of the true one. */
@@ -38,15 +36,7 @@ export function profileError(truth: Profile, visible: readonly boolean[], got: P
     diameter: 100 * (wide(got) / wide(truth) - 1),
     height: 100 * (rise(got) / height - 1),
     volume: 100 * (revolved(got) / revolved(truth) - 1),
-    volumeShown: 100 * (revolved(got) / revolved(shownOf(truth, visible)) - 1),
   }
-}
-
-/** The visible points of a half-profile, with straight lines over the hidden ones and square to the axis at both ends. */
-function shownOf(truth: Profile, visible: readonly boolean[]): Profile {
-  const seen = truth.filter((_, i) => visible[i])
-  const ends = [seen[0], seen.at(-1)].map((p): [number, number] => [0, p?.[1] ?? 0])
-  return [ends[0]!, ...seen, ends[1]!]
 }
 
 /** Points along a polyline at most `step` apart; with flags, only along chords whose both ends are flagged. */
