@@ -28,8 +28,11 @@ const WHY = {
   chosen: () => 'Chosen by hand.',
 } as const
 
-/** The stretches that both edges don't vouch for, from foot to top. */
-export function unsureStretches(read: ReadProfile, unit: DisplayUnit): UnsureStretch[] {
+/**
+ * The stretches that both edges don't vouch for, from foot to top.
+ * @param unit as the sentences say it; px where there is no scale
+ */
+export function unsureStretches(read: ReadProfile, unit: DisplayUnit | 'px'): UnsureStretch[] {
   const tall = read.top - read.foot
   const runs: { from: number; to: number; state: string; reason: OneSideReason | null }[] = []
   read.points.forEach(([r, z], i) => {
@@ -45,7 +48,10 @@ export function unsureStretches(read: ReadProfile, unit: DisplayUnit): UnsureStr
     .filter(({ from, to }) => to - from >= LEAST_SHARE * tall)
     .map(({ from, to, state, reason }) => {
       const s = state as UnsureStretch['state']
-      const between = `between ${formatLength(from, { unit, withUnit: false })} and ${formatLength(to, { unit })}`
+      const between =
+        unit === 'px'
+          ? `between ${from.toFixed(0)} and ${to.toFixed(0)} px`
+          : `between ${formatLength(from, { unit, withUnit: false })} and ${formatLength(to, { unit })}`
       return { from, to, state: s, ...wordsFor(s, reason, between) }
     })
 }

@@ -227,6 +227,8 @@ describe('unsure stretches', () => {
     expect(stretch!.sentence).toMatch(
       /^Left edge between 28.\d+ and 44.\d+ mm isn’t seen; taken from the right\.$/,
     )
+    // Without a scale nobody speaks of millimetres.
+    expect(unsureStretches(read(lost), 'px')[0]!.sentence).toMatch(/^Left edge between \d+ and \d+ px isn’t/)
     // The profile keeps the radius of the right edge, 100 px of 0.2 mm.
     const inside = read(lost).points.filter(([, z]) => z > 30 && z < 42)
     for (const [r] of inside) expect(r).toBeCloseTo(20, 1)

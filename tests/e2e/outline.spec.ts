@@ -142,6 +142,9 @@ test('the outline pressed for before anything is calibrated brings the plumb lin
   await findOutline(page)
   await expect(page.getByTestId('stage-calibrate')).toContainText('Type the real size')
   await expect(page.getByTestId('stage-solid')).toContainText('Watertight')
+  // Without a scale nothing is said in millimetres.
+  await expect(page.getByTestId('measure-diameter')).toHaveText(/px\s+at [\d.]+ px$/)
+  await expect(page.getByTestId('outline-summary')).toHaveText(/known to ±[\d.]+ px\.$/)
   await expect(page.getByRole('button', { name: /Left against right/ })).toContainText(
     /(8\d|9\d|100) % agree/,
   )

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { formatLength } from '../../core/units/format-length'
 import { usePiece } from '../stores/piece'
 import { useVessel } from './solid/use-vessel'
 import { formatVolume, useFigures } from './use-figures'
@@ -15,10 +14,9 @@ const scale = computed(() => {
 })
 const items = computed(() => {
   const f = figures.value
-  const at = f ? formatLength(f.atMm, { unit: piece.document.unit }) : ''
   return [
     { name: 'Height', value: f?.height ?? '–', id: 'height' },
-    { name: 'Largest ⌀', value: f?.diameter ?? '–', note: f ? `at ${at}` : '', id: 'diameter' },
+    { name: 'Largest ⌀', value: f?.diameter ?? '–', note: f ? `at ${f.at}` : '', id: 'diameter' },
     { name: brim.value ? 'Material' : 'Volume', value: f?.volume ?? '–', id: 'volume' },
     // One line: what a hollow piece holds stands in place of its surface, which Check shows.
     brim.value && f?.scaled

@@ -43,7 +43,6 @@ export function useFigures() {
       height: length(m.heightMm),
       diameter: length(2 * m.maxRadiusMm),
       radius: length(m.maxRadiusMm),
-      atMm: m.maxRadiusAtMm,
       at: length(m.maxRadiusAtMm),
       lowest: length(m.lowestMm),
       volume: scaled ? formatVolume(body.value?.volumeMm3 ?? m.volumeMm3, unit) : '–',

@@ -10,6 +10,9 @@ export function useOutlineRead() {
   const read = computed(() =>
     outline.value ? readOutline(outline.value, piece.derived.calibration.view) : null,
   )
-  const stretches = computed(() => (read.value ? unsureStretches(read.value, piece.document.unit) : []))
+  const stretches = computed(() => {
+    const unit = piece.derived.calibration.known.scale ? piece.document.unit : 'px'
+    return read.value ? unsureStretches(read.value, unit) : []
+  })
   return { outline, read, stretches }
 }

@@ -44,8 +44,9 @@ const summary = computed(() => {
     return sorted[sorted.length >> 1] ?? NaN
   }
   const px = middle(read.value.half.sd).toFixed(2)
-  const mm = length(middle(read.value.sd))
-  return `Seen over ${Math.floor(100 * seenShare(read.value))} % of the height. By its noise the edge is known to ±${px} px; with camera and scale a radius is known to ±${mm}.`
+  const seen = `Seen over ${Math.floor(100 * seenShare(read.value))} % of the height. By its noise the edge is known to ±${px} px`
+  if (!calibration.value.known.scale) return `${seen}.`
+  return `${seen}; with camera and scale a radius is known to ±${length(middle(read.value.sd))}.`
 })
 /** Few enough for a plot, and the noise of single points out of the way. */
 const symmetry = computed(() => {
