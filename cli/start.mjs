@@ -35,7 +35,8 @@ async function make() {
   const { build } = await import('esbuild')
   mkdirSync(cache, { recursive: true })
   for (const old of readdirSync(cache))
-    if (Date.now() - statSync(join(cache, old)).mtimeMs > KEPT_MS)
+    // Another run may be clearing up as well.
+    if (Date.now() - statSync(join(cache, old), { throwIfNoEntry: false })?.mtimeMs > KEPT_MS)
       rmSync(join(cache, old), { recursive: true, force: true })
   const outdir = mkdtempSync(join(cache, 'b-'))
   const begun = Date.now()

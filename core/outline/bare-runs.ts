@@ -2,8 +2,7 @@ import type { Raster } from '../picture/raster'
 import { toOklab } from '../picture/reduce'
 import { addLight } from '../picture/sample'
 import { speaksForPiece, type Backdrop } from './backdrop'
-import { normalsOf } from './chain'
-import { clearness, edgeBand, GRAIN } from './edge-band'
+import { clearestAlong, GRAIN } from './edge-band'
 import { edgeAcross, linesAbout, smoothBetween, type Line } from './edge-lines'
 import type { OutlineSide } from './refine'
 
@@ -22,9 +21,8 @@ const LEAST_GAIN = 0.2
 const MOST_TURN = (50 * Math.PI) / 180
 /** A way that stays so near to the bridge, px, is as good. */
 const AS_GOOD_PX = 2.5
-/** A way's edge is looked for so far from it, px; the noise is told by more on either side. */
+/** A way's edge is looked for so far from it, px. */
 const LOOK_PX = 1.5
-const NOISE_PX = 12
 /** What lies between bridge and way speaks less than this for the piece where it is left out, and more where it is taken in. */
 const MOST_LEFT_OUT = 0.35
 const LEAST_TAKEN_IN = -0.2
@@ -149,16 +147,8 @@ function between(
 
 /** How clear an edge lies along a chain, on average. */
 function evidenceAlong(raster: Raster, chain: Float64Array, turn: 1 | -1, blur: number): number {
-  const band = edgeBand(raster, chain, normalsOf(chain, turn, 2), { reach: NOISE_PX, blur, step: 0.5 })
-  const clear = clearness(band)
-  const middle = (band.places - 1) / 2
-  const look = Math.round(LOOK_PX / band.step)
-  let sum = 0
-  for (let i = 0; i < band.count; i++) {
-    const at = i * band.places + middle
-    sum += Math.max(...clear.subarray(at - look, at + look + 1))
-  }
-  return sum / band.count
+  const clear = clearestAlong(raster, chain, { turn, blur, aside: LOOK_PX })
+  return clear.reduce((sum, v) => sum + v, 0) / clear.length
 }
 
 /** True when what the bridge leaves out isn't clearly piece, and what it takes in isn't clearly backdrop. */

@@ -3,8 +3,8 @@ import type { Raster } from '../picture/raster'
 import { upperMedian } from '../upper-median'
 import { inAxis, placeAt, type AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
-import { normalsOf, resample, reversed } from './chain'
-import { clearness, edgeBand } from './edge-band'
+import { resample, reversed } from './chain'
+import { clearestAlong } from './edge-band'
 import type { OutlineEnd } from './open-ends'
 import { endEvidence, type EndEvidence, type Places } from './end-evidence'
 
@@ -302,9 +302,8 @@ const MOST_CUT = 0.04
 /** The sides are what lies beyond this share of the half-width; an edge is clear from this worth on. */
 const SIDE_SHARE = 0.8
 const CLEAR_EDGE = 1
-const SIDE_REACH_PX = 12
-/** A side's own edge lies within so many places of it. */
-const SIDE_PLACES = 3
+/** A side's own edge lies within so many px of it. */
+const SIDE_PX = 1.5
 
 /** A clear edge of a side: where it lies, and for how much of the way along the axis it stands, px. */
 interface ClearEdge {
@@ -346,13 +345,7 @@ interface SideView {
 /** Where a side's [u v ...] shows a clear edge within a few px. */
 function clearAlong(raster: Raster, side: Float64Array, { axis, blur, down, left }: SideView): boolean[] {
   const chain = inPicture(side, axis, left, down)
-  const band = edgeBand(raster, chain, normalsOf(chain, 1, 2), { reach: SIDE_REACH_PX, blur, step: 0.5 })
-  const clear = clearness(band)
-  const middle = (band.places - 1) / 2
-  return Array.from({ length: band.count }, (_, i) => {
-    const from = i * band.places + middle
-    return Math.max(...clear.subarray(from - SIDE_PLACES, from + SIDE_PLACES + 1)) >= CLEAR_EDGE
-  })
+  return clearestAlong(raster, chain, { turn: 1, blur, aside: SIDE_PX }).map((v) => v >= CLEAR_EDGE)
 }
 
 /** Share of a way that shows clear edges. */

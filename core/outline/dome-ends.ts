@@ -86,7 +86,12 @@ interface Dome {
 }
 
 /** The places of a side that show an edge. */
-function seenFromEnd({ points, sd }: OutlineSide, axis: AxisLine, left: boolean, sign: 1 | -1): Place[] {
+export function seenFromEnd(
+  { points, sd }: OutlineSide,
+  axis: AxisLine,
+  left: boolean,
+  sign: 1 | -1,
+): Place[] {
   const places = inAxis(points, axis, left)
   return Array.from(sd).flatMap((s, i) =>
     Number.isFinite(s) ? [[places[2 * i]!, sign * places[2 * i + 1]!] as const] : [],

@@ -2,6 +2,7 @@ import type { Raster } from '../picture/raster'
 import { upperMedian } from '../upper-median'
 import { addLight } from '../picture/sample'
 import { FORBIDDEN } from './best-path'
+import { normalsOf } from './chain'
 import { normalCdf } from './edge-fit'
 
 /** The picture along the normals of a chain, as evidence for an edge at each distance from it. */
@@ -198,6 +199,25 @@ export const GRAIN = 0.7
 /** What each place's step is worth; the logarithm keeps one glaring edge from outvoting many clear ones. */
 export function clearness({ strength }: EdgeBand): Float32Array {
   return strength.map((s) => Math.log(1 + (s * s) / 4))
+}
+
+/** Noise is told by so many px on either side of a chain. */
+const NOISE_PX = 12
+
+/** How clear the clearest edge is within so many px of each point of a chain. @param turn as `normalsOf` */
+export function clearestAlong(
+  raster: Raster,
+  chain: Float64Array,
+  { turn, blur, aside }: { turn: 1 | -1; blur: number; aside: number },
+): number[] {
+  const band = edgeBand(raster, chain, normalsOf(chain, turn, 2), { reach: NOISE_PX, blur, step: 0.5 })
+  const clear = clearness(band)
+  const middle = (band.places - 1) / 2
+  const look = Math.round(aside / band.step)
+  return Array.from({ length: band.count }, (_, i) => {
+    const at = i * band.places + middle
+    return Math.max(...clear.subarray(at - look, at + look + 1))
+  })
 }
 
 /**

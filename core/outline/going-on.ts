@@ -1,7 +1,7 @@
 import type { Raster } from '../picture/raster'
-import { inAxis, placeAt, type AxisLine } from './axis-line'
-import { normalsOf } from './chain'
-import { clearness, edgeBand } from './edge-band'
+import { placeAt, type AxisLine } from './axis-line'
+import { seenFromEnd } from './dome-ends'
+import { clearestAlong } from './edge-band'
 import { openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 
@@ -14,8 +14,8 @@ const LEAST_POINTS = 12
 const BEYOND = 0.12
 const GAP_PX = 8
 const ASIDE_PX = 2.5
-/** Noise is told by so many px on either side. */
-const NOISE_PX = 12
+/** Nearer to the picture's border, px, nothing is looked for. */
+const BORDER_PX = 12
 /** An edge is this clear, and there is one along so much of the way on either side. */
 const CLEAR = 1.2
 const GOES_ON = 0.6
@@ -37,16 +37,14 @@ export function endsGoingOn(
 /** Share of the way beyond an end that shows an edge. */
 function shareBeyond(
   raster: Raster,
-  { points, sd, blur }: OutlineSide,
+  side: OutlineSide,
   axis: AxisLine,
   left: boolean,
   end: OutlineEnd,
 ): number {
   const sign = end === 'top' ? 1 : -1
-  const places = inAxis(points, axis, left)
-  const seen = Array.from(sd).flatMap((s, i) =>
-    Number.isFinite(s) ? [[places[2 * i]!, sign * places[2 * i + 1]!] as const] : [],
-  )
+  const { blur } = side
+  const seen = seenFromEnd(side, axis, left, sign)
   const levels = seen.map(([, v]) => v)
   const [low, high] = [levels.reduce((p, q) => Math.min(p, q), Infinity), levels.reduce((p, q) => Math.max(p, q), -Infinity)] // prettier-ignore
   const tall = high - low
@@ -60,19 +58,10 @@ function shareBeyond(
   for (let v = high + GAP_PX; v < high + GAP_PX + BEYOND * tall; v += STEP_PX) {
     const u = u0 + lean * (v - v0)
     const { x, y } = placeAt(axis, left ? -u : u, sign * v)
-    if (Math.min(x, y, raster.width - x, raster.height - y) < NOISE_PX) break
+    if (Math.min(x, y, raster.width - x, raster.height - y) < BORDER_PX) break
     way.push(x, y)
   }
   if (way.length < 2 * LEAST_POINTS) return 0
-  const chain = Float64Array.from(way)
-  const band = edgeBand(raster, chain, normalsOf(chain, 1, 2), { reach: NOISE_PX, blur: Number.isFinite(blur) ? blur : 1, step: 0.5 }) // prettier-ignore
-  const clear = clearness(band)
-  const middle = (band.places - 1) / 2
-  const aside = Math.round(ASIDE_PX / band.step)
-  let count = 0
-  for (let i = 0; i < band.count; i++) {
-    const at = i * band.places + middle
-    if (Math.max(...clear.subarray(at - aside, at + aside + 1)) > CLEAR) count++
-  }
-  return count / band.count
+  const clear = clearestAlong(raster, Float64Array.from(way), { turn: 1, blur: Number.isFinite(blur) ? blur : 1, aside: ASIDE_PX }) // prettier-ignore
+  return clear.filter((v) => v > CLEAR).length / clear.length
 }
