@@ -54,27 +54,37 @@ export function bridgeBareRuns(raster: Raster, side: OutlineSide, options: BareO
     }
   }
   for (let i = 0; i < n;) {
-    let to = Number.isFinite(sd[i]!) ? i : endOfRun(sd, i)
-    let bridge: Line[] | null = null
-    if (to > i)
-      for (const end of [...endsBeyond(sd, to), to]) {
-        const least = end > to ? LEAST_GAIN : 0
-        bridge = bridgeOf(raster, side, { from: i, to: end, longest: LONGEST_SHARE * tall, least }, options)
-        if (!bridge) continue
-        to = end
-        break
-      }
-    if (bridge)
-      for (const place of bridge) {
-        const edge = edgeAcross(raster, place, options.turn, options.blur)
-        const { x, y } = edge ?? place
-        outPoints.push(x, y)
-        outSd.push(edge?.sd ?? Infinity)
-      }
-    else keep(i, Math.max(to, i + 1))
-    i = Math.max(to, i + 1)
+    if (Number.isFinite(sd[i]!)) {
+      keep(i, i + 1)
+      i++
+      continue
+    }
+    const from = i
+    const to = endOfRun(sd, from)
+    const over = (end: number) => ({ from, to: end, longest: LONGEST_SHARE * tall, islands: end > to })
+    const bridged = firstOf([...endsBeyond(sd, to), to], (end) => {
+      const bridge = bridgeOf(raster, side, over(end), options)
+      return bridge && { bridge, end }
+    })
+    if (!bridged) keep(from, to)
+    for (const place of bridged?.bridge ?? []) {
+      const edge = edgeAcross(raster, place, options.turn, options.blur)
+      const { x, y } = edge ?? place
+      outPoints.push(x, y)
+      outSd.push(edge?.sd ?? Infinity)
+    }
+    i = bridged?.end ?? to
   }
   return { ...side, points: Float64Array.from(outPoints), sd: Float64Array.from(outSd) }
+}
+
+/** The first answer that isn't null. */
+function firstOf<T, R>(list: readonly T[], answer: (of: T) => R | null): R | null {
+  for (const of of list) {
+    const got = answer(of)
+    if (got !== null) return got
+  }
+  return null
 }
 
 /** Index after the last bare point of the run that begins at one; the run itself when it is mostly bare. */
@@ -105,11 +115,11 @@ function endsBeyond(sd: Float64Array, to: number): number[] {
   return ends
 }
 
-/** The bridge over a run, or null where there is none or it is no better than the way found. */
+/** The bridge over a run (or several, with islands of seen points between them); null where there is none or it is no better than the way found. */
 function bridgeOf(
   raster: Raster,
   side: OutlineSide,
-  { from, to, longest, least }: { from: number; to: number; longest: number; least: number },
+  { from, to, longest, islands }: { from: number; to: number; longest: number; islands: boolean },
   { turn, blur, step, backdrop }: BareOptions,
 ): Line[] | null {
   const lines = linesAbout(side, from, to)
@@ -125,7 +135,8 @@ function bridgeOf(
   const flat = Float64Array.from(bridge.flatMap(({ x, y }) => [x, y]))
   const shown = (chain: Float64Array) => evidenceAlong(raster, chain, turn, blur)
   const byBridge = shown(flat)
-  if (shown(way) > (least > 0 ? byBridge - least : Math.max(GRAIN, byBridge))) return null
+  // Points that were seen are given up only for a clearer edge.
+  if (shown(way) > (islands ? byBridge - LEAST_GAIN : Math.max(GRAIN, byBridge))) return null
   return backdrop && !isAllowed(raster, apart, backdrop) ? null : bridge
 }
 

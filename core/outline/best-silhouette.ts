@@ -7,6 +7,7 @@ import {
   findSilhouette,
   likeness,
   mirrored,
+  onlyRows,
   outsideOf,
   rowsOf,
   type Silhouette,
@@ -77,13 +78,10 @@ export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, fou
   const [first, last] = rowsOf(snap)
   if (first < 0) return snap
   const kept = snap.half.slice()
-  const isPiece = (from: number, to: number) =>
-    likeness(
-      { ...snap, half: half.map((r, row) => (row >= from && row < to ? r : 0)) },
-      unshadowed ?? plane,
-    ) > PIECE_WITHOUT_EDGE
   const keep = (from: number, to: number) => {
-    if (to > from && isPiece(from, to)) kept.set(half.subarray(from, to), from)
+    if (to <= from) return
+    const rows = { ...snap, half: onlyRows(half, { from, to }) }
+    if (likeness(rows, unshadowed ?? plane) > PIECE_WITHOUT_EDGE) kept.set(half.subarray(from, to), from)
   }
   const [start, end] = rowsOf({ half })
   keep(start, first)

@@ -1,4 +1,4 @@
-import { rowsOf, type Silhouette, type Strip } from './silhouette'
+import { leadStraight, rowsOf, type Silhouette, type Strip } from './silhouette'
 
 /** A bulge begins where the half-width grows by this much over two rows, px. */
 const LEAST_JUMP = 4
@@ -80,7 +80,8 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
         edgesAlong(strip.weaker, row, end) <= BARE ||
         (line && edgePast(edges, start, rows, down, past) >= PAST_SHARE * edgesAlong(edges, row, end))
       if (rows > tallest || !bare) continue
-      for (let k = start, n = 1; k !== end; k += down, n++) half[k] = past(n)
+      if (down > 0) leadStraight(half, { from: start, to: end }, before, after)
+      else leadStraight(half, { from: end + 1, to: start + 1 }, after, before)
     }
   }
   return { ...silhouette, half }
@@ -115,9 +116,7 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
       half.subarray(end + 1, end + 1 + LANDING_ROWS).some((r, k) => inside(end + 1 + k) && r > half[end]!)
     while (climbs()) end++
     if (!inside(end) || rows === 0 || edges > NO_EDGE * rows) continue
-    const after = half[end]!
-    for (let k = start; k < end; k++)
-      half[k] = before + ((after - before) * (k - start + 1)) / (end - start + 1)
+    leadStraight(half, { from: start, to: end }, before, half[end]!)
     row = end
   }
   return { ...silhouette, half }
@@ -153,9 +152,7 @@ export function withoutRaggedNotches(strip: Strip, silhouette: Silhouette): Silh
       edges += (strip.weaker[k * (strip.radii + 1) + Math.round(half[k]!)] ?? 0) / (end - row)
     }
     if (travelled < RAGGED * 2 * deepest || edges > FAINT) continue
-    const from = row - 1
-    for (let k = from; k < end; k++)
-      half[k] = before + ((half[end]! - before) * (k - from + 1)) / (end - from + 1)
+    leadStraight(half, { from: row - 1, to: end }, before, half[end]!)
     row = end
   }
   return { ...silhouette, half }
@@ -212,9 +209,8 @@ export function withoutBareKinks(strip: Strip, silhouette: Silhouette): Silhouet
     )
     const [before, after] = [half[row - 1]!, half[end]!]
     const returns = Math.min(...half.subarray(row, end)) <= Math.min(before, after) - LEAST_JUMP
-    if (rows >= BARE_ROWS && rows <= LONGEST_RUN * (last - first) && turns && returns) {
-      for (let k = row; k < end; k++) half[k] = before + ((after - before) * (k - row + 1)) / (rows + 1)
-    }
+    if (rows >= BARE_ROWS && rows <= LONGEST_RUN * (last - first) && turns && returns)
+      leadStraight(half, { from: row, to: end }, before, after)
     row = end
   }
   return { ...silhouette, half }

@@ -176,15 +176,8 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   const into = Math.max(LEAST_WINDOW_PX, INWARDS * wide)
   const side = clearSides(open)
   const reach = Math.max(out, into + MOST_RISE * wide, LEAST_REACH * wide)
-  const { earned, columns, columnOf, uOf, parts } = endEvidence(raster, {
-    axis,
-    down,
-    blur,
-    end,
-    wide,
-    reach,
-    clear,
-  })
+  const evidence = endEvidence(raster, { axis, down, blur, end, wide, reach, clear })
+  const { earned, columns, columnOf, uOf } = evidence
   const tips = tipsOf(open, into, out)
   const shapes = shapesOf(open, columnOf, uOf)
   const mayClose = (arc: Ellipse) => spares(side, arc, clear, MOST_CUT * wide)
@@ -223,20 +216,30 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   const near = arcs.filter(({ tip }) => Math.abs(tip - end) <= NEAR_PX)
   if (!backdrop || near.some((a) => a.score >= REGULAR * foundBy(a))) return null
   // The way found is no ring: it may wander along the border of a shadow.
-  const partsAt = parts(backdrop)
-  const worth = earned.plus(partsAt, PARTS)
   const rings = shapes.filter(({ a }) => a >= RING * wide)
+  const partsAt = evidence.parts(backdrop)
+  const worth = earned.plus(partsAt, PARTS)
   const parting = tips
     .map((tip) => bestArc({ tip, a: wide, b: 0 }, rings, worth, mayClose))
     .reduce((p, q) => (q.score > p.score ? q : p))
+  return partsBetter(parting, halves, partsAt, evidence) ? { ...parting, parts: true } : null
+}
+
+/** True when an arc parts piece from backdrop, and clearly better than the way found does. */
+function partsBetter(
+  arc: ClosingArc,
+  halves: OpenEnd['halves'],
+  parts: Places,
+  { columnOf, uOf }: EndEvidence,
+): boolean {
   let byArc = 0
   let byWay = 0
-  const count = columnOf(FOLLOWED * parting.a)
+  const count = columnOf(FOLLOWED * arc.a)
   for (let c = 0; c < count; c++) {
-    byArc += partsAt.at(levelOf(parting, uOf(c)), c) / count
-    byWay += Math.max(...halves.map((half) => partsAt.at(crossingAt(half, uOf(c)), c))) / count
+    byArc += parts.at(levelOf(arc, uOf(c)), c) / count
+    byWay += Math.max(...halves.map((half) => parts.at(crossingAt(half, uOf(c)), c))) / count
   }
-  return byArc >= PARTED && byArc > byWay + PARTS_MORE ? { ...parting, parts: true } : null
+  return byArc >= PARTED && byArc > byWay + PARTS_MORE
 }
 
 /** Where the tip of an arc may lie, px along the axis. */

@@ -1,7 +1,9 @@
 import type { Plane } from '../picture/raster'
 import {
   findSilhouette,
+  leadStraight,
   likeness,
+  onlyRows,
   runsOf,
   silhouetteOf,
   widthsAlong,
@@ -61,11 +63,7 @@ export function wholeSilhouette(strip: Strip, sums: Float32Array, plane: Plane):
 const gapBetween = (one: Run, other: Run): Run =>
   other.to <= one.from ? { from: other.to, to: one.from } : { from: one.to, to: other.from }
 
-const partOf = (strip: Strip, half: Float32Array, { from, to }: Run) =>
-  silhouetteOf(
-    strip,
-    half.map((r, row) => (row >= from && row < to ? r : 0)),
-  )
+const partOf = (strip: Strip, half: Float32Array, run: Run) => silhouetteOf(strip, onlyRows(half, run))
 
 /** Whether two runs end about as wide where they face each other. */
 function isAsWide(half: Float32Array, one: Run, other: Run): boolean {
@@ -74,12 +72,13 @@ function isAsWide(half: Float32Array, one: Run, other: Run): boolean {
 }
 
 /** Two runs and the straight way over the rows between them. */
-function ledAcross(half: Float32Array, { from, to }: Run, runs: readonly Run[]): Float32Array {
-  const [above, below] = [half[from - 1]!, half[to]!]
-  return half.map((r, row) => {
-    if (row >= from && row < to) return above + ((below - above) * (row - from + 1)) / (to - from + 1)
-    return runs.some((run) => row >= run.from && row < run.to) ? r : 0
+function ledAcross(half: Float32Array, between: Run, runs: readonly Run[]): Float32Array {
+  const led = onlyRows(half, {
+    from: Math.min(...runs.map(({ from }) => from)),
+    to: Math.max(...runs.map(({ to }) => to)),
   })
+  leadStraight(led, between, half[between.from - 1]!, half[between.to]!)
+  return led
 }
 
 /** True when a run may be a part of the piece of which another is one. */

@@ -261,8 +261,21 @@ export function runsOf(half: Float32Array): Run[] {
 /** Only the tallest connected piece is kept. */
 function tallestOf(half: Float32Array): Float32Array {
   const none = { from: 0, to: 0 }
-  const { from, to } = runsOf(half).reduce((p, q) => (q.to - q.from > p.to - p.from ? q : p), none)
-  return half.map((r, i) => (i >= from && i < to ? r : 0))
+  return onlyRows(
+    half,
+    runsOf(half).reduce((p, q) => (q.to - q.from > p.to - p.from ? q : p), none),
+  )
+}
+
+/** The half-widths of these rows; elsewhere there is no piece. */
+export function onlyRows(half: Float32Array, { from, to }: Run): Float32Array {
+  return half.map((r, row) => (row >= from && row < to ? r : 0))
+}
+
+/** Leads rows straight over, in place, from one half-width (of the row above them) to another (of the row below). */
+export function leadStraight(half: Float32Array, { from, to }: Run, above: number, below: number): void {
+  for (let row = from; row < to; row++)
+    half[row] = above + ((below - above) * (row - from + 1)) / (to - from + 1)
 }
 
 /** First and last row of the piece. */
