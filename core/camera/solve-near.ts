@@ -143,11 +143,13 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   const fits = starts
     .slice(0, focal ? STARTS + hints.length : STARTS_WITHOUT_LENS)
     .map(({ x }) => followed(x, rough))
-  // A ring alone fits from above and from below alike, up to noise: then the camera held more level is taken.
+  // A ring alone fits from above and from below alike, up to noise: then the camera is taken that is held more as the whole
+  // outline said, or more level.
+  const usual = rings.length === 1 ? (rings[0]!.foundAt ?? 0) : 0
   const least = Math.min(...fits.map((f) => f.cost))
   const best = fits
     .filter((f) => f.cost <= least + (rings.length === 1 ? AS_GOOD : 0))
-    .reduce((p, q) => (Math.abs(q.parameters[0]!) < Math.abs(p.parameters[0]!) ? q : p))
+    .reduce((p, q) => (Math.abs(q.parameters[0]! - usual) < Math.abs(p.parameters[0]! - usual) ? q : p))
   const fit = followed(best.parameters, exact)
   const n = fit.parameters.length
   const sdOf = (i: number) => (fit.covariance ? Math.sqrt(fit.covariance[i * n + i]!) : Infinity)

@@ -97,11 +97,11 @@ describe('the axis', () => {
   }
 
   it('is the piece’s, not the line between its lower edge and the border of its shadow', () => {
-    const axis = bestAxis(
+    const { best } = bestAxis(
       sharp,
       { kind: 'plain', plane, loose: plane, unshadowed: plane, backdrop: null },
       up,
     )
-    expect(off(axis, { x: 60, y: 60 }, up, 50)).toBeLessThan(1)
+    expect(off(best, { x: 60, y: 60 }, up, 50)).toBeLessThan(1)
   })
 })

@@ -10,13 +10,23 @@ import { regionMiddleAxes } from './region-middles'
 import { findSilhouette, likeness, mirrored, rowMiddles, stripAbout } from './silhouette'
 import { sameLine, symmetryAxes, turn } from './symmetry'
 
+/** The axis that is worth most, and others that might be it. */
+export interface RankedAxes {
+  best: AxisLine
+  /** Worth at least a share of the best, by their worth. */
+  others: AxisLine[]
+}
+
+/** Others that are worth less than this share of the best axis are none. */
+const MIGHT_BE = 0.5
+
 /** The candidate whose silhouette has most edge that agrees left and right. */
 export function bestAxis(
   sharp: Sharpness,
   evidence: Evidence,
   up: PicturePoint,
   onProgress?: (fraction: number) => void,
-): AxisLine {
+): RankedAxes {
   const guide = evidence.unshadowed ?? evidence.plane
   const axes = symmetryAxes(sharp, guide, up)
   const more = (list: readonly AxisLine[]) => {
@@ -25,12 +35,17 @@ export function bestAxis(
   if (evidence.kind !== 'textured') more(regionMiddleAxes(guide, up))
   more(edgeMiddleAxes(sharp, up))
   let best = { axis: axes[0]!, worth: 0 }
-  axes.forEach((axis, i) => {
+  const judged = axes.map((axis, i) => {
     onProgress?.(0.25 + (0.2 * i) / axes.length)
-    const judged = judgeAxis(sharp, evidence.kind, guide, axis, HOPELESS * best.worth)
-    if (judged.worth > best.worth) best = judged
+    const now = judgeAxis(sharp, evidence.kind, guide, axis, HOPELESS * best.worth)
+    if (now.worth > best.worth) best = now
+    return now
   })
-  return best.axis
+  judged.sort((p, q) => q.worth - p.worth)
+  const others = judged
+    .filter(({ axis, worth }) => worth >= MIGHT_BE * best.worth && !sameLine(axis, best.axis))
+    .map(({ axis }) => axis)
+  return { best: best.axis, others }
 }
 
 const AXIS_ROUNDS = 4

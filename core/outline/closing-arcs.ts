@@ -63,6 +63,8 @@ interface OpenEnd {
   clear: boolean
   /** What a plain backdrop looks like behind an opaque piece. */
   backdrop: Backdrop | null
+  /** Whether the sides lead on to so far out; where they aren't asked they may. */
+  leads: ((level: number) => boolean) | null
 }
 
 /** Ends narrower than this, px, are no rings. */
@@ -124,7 +126,7 @@ export function withClosingArcs(
 ): ClosedSides {
   let halves = sides.map((side, k) => inAxis(side, axis, k === 0))
   let closes = false
-  const parting: ((p: PicturePoint) => boolean)[] = []
+  const partings: ((p: PicturePoint) => boolean)[] = []
   for (const down of [true, false]) {
     if (open && !open.includes(down ? 'foot' : 'top')) continue
     const facing = halves.map((half) => fromEnd(half, down))
@@ -132,17 +134,24 @@ export function withClosingArcs(
     const wide = Math.min(...facing.map((half) => widthNear(half, end)))
     if (!(wide >= LEAST_HALF_PX)) continue
     const outwards = open ? OUTWARDS_OPEN : OUTWARDS
-    const arc = closingArc({ raster, axis, down, blur, halves: facing, end, wide, outwards, clear, backdrop })
+    const about = { raster, axis, down, blur, halves: facing, end, wide, outwards, clear, backdrop }
+    const arc = closingArc({ ...about, leads: open ? leadsOn(about) : null })
     if (!arc) continue
     closes = true
-    if (arc.parts) parting.push((p) => isOn(arc, p, axis, down))
+    if (arc.parts) partings.push((p) => isOn(arc, p, axis, down))
     halves = facing.map((half, k) => {
       const clearAt = (from: number, to: number) =>
         clear ? 0 : clearShare(raster, half.subarray(from, to), { axis, blur, down, left: k === 0 })
-      return fromEnd(open ? openClosedBy(half, arc) : closedBy(half, arc, clearAt), down)
+      const led = openClosedBy(half, arc)
+      const way = open ? led : closedBy(half, arc, clearAt)
+      if (way === half || way === led) return fromEnd(way, down)
+      const view = { axis, blur, down, left: k === 0 }
+      const [byLed, byWay] = parting(led, way).map((part) => shown(raster, resample(part, step), view)) as [number, number]
+      if (process.env.DBG) console.log('led', byLed, 'way', byWay, down, k)
+      return fromEnd(byLed > byWay + LED_BETTER ? led : way, down)
     })
   }
-  const parts = (p: PicturePoint) => parting.some((isOn) => isOn(p))
+  const parts = (p: PicturePoint) => partings.some((isOn) => isOn(p))
   if (!closes && !clear) return { sides: [...sides], parts }
   const closed = halves.map((half, k) => resample(inPicture(half, axis, k === 0), step))
   return { sides: closed as [Float64Array, Float64Array], parts }
@@ -171,7 +180,7 @@ function fromEnd(half: Float64Array, down: boolean): Float64Array {
 }
 
 function closingArc(open: OpenEnd): ClosingArc | null {
-  const { raster, axis, down, blur, halves, end, wide, outwards, clear, backdrop } = open
+  const { raster, axis, down, blur, halves, end, wide, outwards, clear, backdrop, leads } = open
   const out = Math.max(LEAST_WINDOW_PX, outwards * wide)
   const into = Math.max(LEAST_WINDOW_PX, INWARDS * wide)
   const side = clearSides(open)
@@ -180,7 +189,8 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   const { earned, columns, columnOf, uOf } = evidence
   const tips = tipsOf(open, into, out)
   const shapes = shapesOf(open, columnOf, uOf)
-  const mayClose = (arc: Ellipse) => spares(side, arc, clear, MOST_CUT * wide)
+  const mayClose = (arc: Ellipse) =>
+    spares(side, arc, clear, MOST_CUT * wide) && (leads?.(levelOf(arc, arc.a)) ?? true)
   const arcs = tips.map((tip) => bestArc({ tip, a: wide, b: 0 }, shapes, earned, mayClose))
   const besides = arcs.map(({ tip }) => {
     let sum = 0
@@ -193,13 +203,17 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   const beyond = arcs.filter(({ tip }) => tip > end + NEAR_PX).map(({ score }) => score)
   const grain = beyond.length > 0 ? Math.max(0, upperMedian(Float32Array.from(beyond))) : 0
   const usual = besides.slice().sort((p, q) => p - q)[besides.length >> 1]!
-  const arc = arcs.findLast(
+  const clearArcs = arcs.filter(
     ({ score, mean }, i) =>
       score >= Math.max(CLEAR_SHARE * clearest, ABOVE_GRAIN * grain) &&
       mean >= CLEAR_MEAN &&
       arcs.slice(Math.max(0, i - PEAK_PX), i).every((other) => other.score <= score) &&
       besides[i]! - usual < GOES_ON * mean,
   )
+  // Where nothing was found there is no inside of the piece to be mistaken for its end, but grain about it.
+  const arc = leads ? clearArcs.reduce<ClosingArc | undefined>((p, q) => (p && p.score >= q.score ? p : q), undefined) : clearArcs.at(-1) // prettier-ignore
+  if (process.env.ARCS) { console.log('down', down, 'end', end, 'wide', wide, 'grain', grain, 'clearest', clearest, 'usual', usual, 'into', into, 'out', out)
+    arcs.forEach((q, i) => console.log((q.tip - end).toFixed(0), 'a', (q.a / wide).toFixed(2), 'rise', (q.b / q.a).toFixed(2), 'score', q.score.toFixed(1), 'mean', q.mean.toFixed(2), 'beside', (besides[i]! - usual).toFixed(2), q === arc ? '<<<' : '')) }
   /** What the way found earns where an arc would take its place. */
   const foundBy = (arc: ClosingArc) => {
     let found = 0
@@ -413,6 +427,28 @@ const OPEN_CORNER = 0.12
 /** … and so much of them farther on tells how they lean. */
 const OPEN_SIDE = 0.4
 
+/** The parts of two ways with one beginning and one end in which they differ. */
+function parting(one: Float64Array, other: Float64Array): [Float64Array, Float64Array] {
+  const most = Math.min(one.length, other.length)
+  const isSame = (i: number, k: number) => one[i] === other[k] && one[i + 1] === other[k + 1]
+  let from = 0
+  while (from < most && isSame(from, from)) from += 2
+  let back = 2
+  while (back <= most - from && isSame(one.length - back, other.length - back)) back += 2
+  // With the last place and the first one that they have in common.
+  return [one, other].map((way) => way.subarray(Math.max(0, from - 2), way.length - back + 4)) as [Float64Array, Float64Array]
+}
+
+/** How clear the edge along a way is, on average; clear is 1. */
+function shown(raster: Raster, way: Float64Array, { axis, blur, down, left }: SideView): number {
+  if (way.length < 6) return 0
+  const clear = clearestAlong(raster, inPicture(way, axis, left, down), { turn: 1, blur, aside: SIDE_PX })
+  return clear.reduce((sum, v) => sum + Math.min(CLEAR_EDGE, v) / clear.length, 0)
+}
+
+/** A way that leads straight on must show so much more edge than one that jumps. */
+const LED_BETTER = 0.15
+
 /** A way that shows clear edges over more than this share of what an arc would leave out stays as it is. */
 const MOST_LEFT_OUT = 0.5
 /** Where arcs leave out so little of the way, of their half-width, a chamfer or a rounding leads on. */
@@ -437,21 +473,49 @@ function closedBy(
   return Float64Array.from([...out, ...half.subarray(from)])
 }
 
-/**
- * The half of which nothing closed the beginning, led on straight from where its side can be believed up to the arc; as it
- * was where it has no such side.
- */
-function openClosedBy(half: Float64Array, arc: ClosingArc): Float64Array {
+/** Where a half whose beginning isn't believed can be believed, and the straight way on from there; null where it has no such side. */
+function straightSide(half: Float64Array, wide: number): { from: number; sideAt: (v: number) => number } | null {
   const end = outermost(half)
   const at = (level: number) => {
     let i = 0
     while (i < half.length && half[i + 1]! > level) i += 2
     return i
   }
-  const [from, further] = [at(end - OPEN_CORNER * arc.a), at(end - (OPEN_CORNER + OPEN_SIDE) * arc.a)]
-  if (further >= half.length || half[from + 1]! <= half[further + 1]!) return half
+  const [from, further] = [at(end - OPEN_CORNER * wide), at(end - (OPEN_CORNER + OPEN_SIDE) * wide)]
+  if (further >= half.length || half[from + 1]! <= half[further + 1]!) return null
   const lean = (half[from]! - half[further]!) / (half[from + 1]! - half[further + 1]!)
-  const sideAt = (v: number) => half[from]! + lean * (v - half[from + 1]!)
+  return { from, sideAt: (v) => half[from]! + lean * (v - half[from + 1]!) }
+}
+
+/** A side leads on as far as it shows clear edges along this share of the way. */
+const LEADS = 0.5
+const LEAD_STEP = 2
+
+/** Whether the sides, led on straight, show edges up to so far beyond an end: where they don't, no ring closes the piece. */
+function leadsOn({ raster, axis, down, blur, halves, end, wide, outwards }: Omit<OpenEnd, 'leads'>): (level: number) => boolean {
+  const levels: number[] = []
+  for (let v = end; v < end + outwards * wide; v += LEAD_STEP) levels.push(v)
+  const shares = halves.map((half, k) => {
+    const side = straightSide(half, wide)
+    if (!side || levels.length < 3) return []
+    const way = Float64Array.from(levels.flatMap((v) => [side.sideAt(v), v]))
+    let seen = 0
+    return clearAlong(raster, way, { axis, blur, down, left: k === 0 }).map((is, i) => (is ? ++seen : seen) / (i + 1))
+  })
+  return (level) => {
+    const i = Math.floor((level - end) / LEAD_STEP)
+    return i * LEAD_STEP <= GAP_PX || shares.some((share) => (share[Math.min(i, share.length - 1)] ?? 0) >= LEADS)
+  }
+}
+
+/**
+ * The half of which nothing closed the beginning, led on straight from where its side can be believed up to the arc; as it
+ * was where it has no such side.
+ */
+function openClosedBy(half: Float64Array, arc: ClosingArc): Float64Array {
+  const side = straightSide(half, arc.a)
+  if (!side) return half
+  const { from, sideAt } = side
   const out: number[] = []
   let v = arc.tip
   for (let t = 0; t <= 1; t += ARC_STEP) {

@@ -1,4 +1,5 @@
 import type { PicturePoint } from '../conventions'
+import { CoreError } from '../errors'
 import { requireRaster, type Raster } from '../picture/raster'
 import { halved } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
@@ -17,7 +18,7 @@ import {
   requireLikeness,
   requireWhole,
 } from './require-piece'
-import { coverageAsLight, sightOf } from './sight'
+import { coverageAsLight, sightOf, type Sight } from './sight'
 import { likeness, rowsOf, type Silhouette } from './silhouette'
 
 export interface FindOutlineOptions {
@@ -109,10 +110,34 @@ function inLarge(input: Raster, options: FindOutlineOptions): Finding {
   }
 }
 
+/** Axes that are tried where about the likeliest one nothing was found that could be believed. */
+const OTHER_AXES = 2
+
 function find(input: Raster, options: FindOutlineOptions): Finding {
-  const { axis: given = null, pointsAlong, onProgress } = options
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
-  const { raster, evidence, sharp, silhouette } = sightOf(input, factor, options)
+  const sight = sightOf(input, factor, options)
+  try {
+    return findBy(sight, factor, options)
+  } catch (error) {
+    if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
+    // A flank as light as the wall moves the axis over.
+    for (const axis of sight.otherAxes.slice(0, OTHER_AXES)) {
+      try {
+        return findBy(sightOf(input, factor, options, axis), factor, options)
+      } catch (again) {
+        if (!(again instanceof CoreError)) throw again
+      }
+    }
+    throw error
+  }
+}
+
+function findBy(
+  { raster, evidence, sharp, silhouette }: Sight,
+  factor: number,
+  options: FindOutlineOptions,
+): Finding {
+  const { axis: given = null, pointsAlong, onProgress } = options
   requireWhole(silhouette, sharp.x)
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2

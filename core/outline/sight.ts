@@ -1,11 +1,12 @@
 import type { Plane, Raster } from '../picture/raster'
 import { reduceToLab } from '../picture/reduce'
 import { sharpness, type Sharpness } from '../picture/sharpness'
+import type { AxisLine } from './axis-line'
 import { bestAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { pieceEvidence, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-outline'
-import { marked, painted } from './guides'
+import { marked, painted, scaled } from './guides'
 import { outerEdges } from './outer-edges'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
 import { stripAbout, type Silhouette } from './silhouette'
@@ -17,14 +18,22 @@ export interface Sight {
   evidence: Evidence
   sharp: Sharpness
   silhouette: Silhouette
+  /** Axes about which it might lie as well, reduced px, the likeliest first. */
+  otherAxes: AxisLine[]
 }
 
 /**
  * The piece in a reduced picture: what speaks for it, its axis, and the best silhouette about that.
  * @param factor px of the picture for one of the reduced one
+ * @param about an axis of the reduced picture to look about, instead of the likeliest
  * @throws CoreError `outline-not-found`
  */
-export function sightOf(input: Raster, factor: number, options: FindOutlineOptions): Sight {
+export function sightOf(
+  input: Raster,
+  factor: number,
+  options: FindOutlineOptions,
+  about?: AxisLine,
+): Sight {
   const { up = { x: 0, y: -1 }, axis: given = null, guides = null, onProgress } = options
   const asTaken = reduceToLab(input, factor)
   // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
@@ -38,13 +47,12 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
     const outer = evidence.unshadowed ? outerEdges(bare, evidence.unshadowed) : bare
     const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
     report?.(0.2)
-    const start = given
-      ? { at: { x: given.at.x / factor, y: given.at.y / factor }, up: given.up }
-      : bestAxis(sharp, evidence, up, report)
-    const strip = stripAbout(sharp, start)
+    const known = given ? { at: scaled(given.at, 1 / factor), up: given.up } : about
+    const axes = known ? { best: known, others: [] } : bestAxis(sharp, evidence, up, report)
+    const strip = stripAbout(sharp, axes.best)
     const silhouette = snapped(strip, evidence, bestSilhouette(strip, picture, evidence, decided))
     requirePiece(silhouette)
-    return { raster, evidence, sharp, silhouette }
+    return { raster, evidence, sharp, silhouette, otherAxes: axes.others }
   }
   const usual = pieceEvidence(picture)
   const sight = look(usual)
