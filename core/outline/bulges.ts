@@ -90,6 +90,36 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
 /** A notch along which both sides together show less than this shows no edge at all. */
 const NO_EDGE = 0.15
 
+/** A notch of so many rows that comes back to where it was left, px, and hardly shows an edge of both sides, … */
+const NOTCH_ROWS = 8
+const COMES_BACK = 3
+const ONE_SIDED = 0.25
+/** … is none when the straight way past it shows as much, within so many px. */
+const PAST_PX = 2
+
+/** True when the straight way past a notch, back to where it was left, shows at least the edge that the notch shows. */
+function isClearerPast(
+  strip: Strip,
+  half: Float32Array,
+  { start, row, end, before }: { start: number; row: number; end: number; before: number },
+): boolean {
+  const after = Math.max(...half.subarray(end, end + LANDING_ROWS))
+  if (end - row < NOTCH_ROWS || Math.abs(after - before) > COMES_BACK) return false
+  const past = half.slice(0, end + 1)
+  leadStraight(past, { from: start, to: end }, before, after)
+  const n = strip.radii + 1
+  let [along, beside, weaker] = [0, 0, 0]
+  for (let k = row; k < end; k++) {
+    const [at, straight] = [k * n + Math.round(half[k]!), k * n + Math.round(past[k]!)]
+    along += strip.both[at] ?? 0
+    weaker += strip.weaker[at] ?? 0
+    beside += strip.both
+      .subarray(straight - PAST_PX, straight + PAST_PX + 1)
+      .reduce((p, q) => Math.max(p, q), 0)
+  }
+  return weaker < ONE_SIDED * (end - row) && beside >= along
+}
+
 /** Rows without growth that the way out of a notch may rest on. */
 const LANDING_ROWS = 3
 
@@ -115,7 +145,9 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
     const climbs = () =>
       half.subarray(end + 1, end + 1 + LANDING_ROWS).some((r, k) => inside(end + 1 + k) && r > half[end]!)
     while (climbs()) end++
-    if (!inside(end) || rows === 0 || edges > NO_EDGE * rows) continue
+    if (!inside(end) || rows === 0) continue
+    if (edges > NO_EDGE * rows && !isClearerPast(strip, half, { start, row, end: row + rows, before }))
+      continue
     leadStraight(half, { from: start, to: end }, before, half[end]!)
     row = end
   }

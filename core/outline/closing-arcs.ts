@@ -146,8 +146,10 @@ export function withClosingArcs(
       const way = open ? led : closedBy(half, arc, clearAt)
       if (way === half || way === led) return fromEnd(way, down)
       const view = { axis, blur, down, left: k === 0 }
-      const [byLed, byWay] = parting(led, way).map((part) => shown(raster, resample(part, step), view)) as [number, number]
-      if (process.env.DBG) console.log('led', byLed, 'way', byWay, down, k)
+      const [byLed, byWay] = parting(led, way).map((part) => shown(raster, resample(part, step), view)) as [
+        number,
+        number,
+      ]
       return fromEnd(byLed > byWay + LED_BETTER ? led : way, down)
     })
   }
@@ -212,8 +214,6 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   )
   // Where nothing was found there is no inside of the piece to be mistaken for its end, but grain about it.
   const arc = leads ? clearArcs.reduce<ClosingArc | undefined>((p, q) => (p && p.score >= q.score ? p : q), undefined) : clearArcs.at(-1) // prettier-ignore
-  if (process.env.ARCS) { console.log('down', down, 'end', end, 'wide', wide, 'grain', grain, 'clearest', clearest, 'usual', usual, 'into', into, 'out', out)
-    arcs.forEach((q, i) => console.log((q.tip - end).toFixed(0), 'a', (q.a / wide).toFixed(2), 'rise', (q.b / q.a).toFixed(2), 'score', q.score.toFixed(1), 'mean', q.mean.toFixed(2), 'beside', (besides[i]! - usual).toFixed(2), q === arc ? '<<<' : '')) }
   /** What the way found earns where an arc would take its place. */
   const foundBy = (arc: ClosingArc) => {
     let found = 0
@@ -436,7 +436,10 @@ function parting(one: Float64Array, other: Float64Array): [Float64Array, Float64
   let back = 2
   while (back <= most - from && isSame(one.length - back, other.length - back)) back += 2
   // With the last place and the first one that they have in common.
-  return [one, other].map((way) => way.subarray(Math.max(0, from - 2), way.length - back + 4)) as [Float64Array, Float64Array]
+  return [one, other].map((way) => way.subarray(Math.max(0, from - 2), way.length - back + 4)) as [
+    Float64Array,
+    Float64Array,
+  ]
 }
 
 /** How clear the edge along a way is, on average; clear is 1. */
@@ -474,7 +477,10 @@ function closedBy(
 }
 
 /** Where a half whose beginning isn't believed can be believed, and the straight way on from there; null where it has no such side. */
-function straightSide(half: Float64Array, wide: number): { from: number; sideAt: (v: number) => number } | null {
+function straightSide(
+  half: Float64Array,
+  wide: number,
+): { from: number; sideAt: (v: number) => number } | null {
   const end = outermost(half)
   const at = (level: number) => {
     let i = 0
@@ -492,7 +498,16 @@ const LEADS = 0.5
 const LEAD_STEP = 2
 
 /** Whether the sides, led on straight, show edges up to so far beyond an end: where they don't, no ring closes the piece. */
-function leadsOn({ raster, axis, down, blur, halves, end, wide, outwards }: Omit<OpenEnd, 'leads'>): (level: number) => boolean {
+function leadsOn({
+  raster,
+  axis,
+  down,
+  blur,
+  halves,
+  end,
+  wide,
+  outwards,
+}: Omit<OpenEnd, 'leads'>): (level: number) => boolean {
   const levels: number[] = []
   for (let v = end; v < end + outwards * wide; v += LEAD_STEP) levels.push(v)
   const shares = halves.map((half, k) => {
@@ -500,11 +515,15 @@ function leadsOn({ raster, axis, down, blur, halves, end, wide, outwards }: Omit
     if (!side || levels.length < 3) return []
     const way = Float64Array.from(levels.flatMap((v) => [side.sideAt(v), v]))
     let seen = 0
-    return clearAlong(raster, way, { axis, blur, down, left: k === 0 }).map((is, i) => (is ? ++seen : seen) / (i + 1))
+    return clearAlong(raster, way, { axis, blur, down, left: k === 0 }).map(
+      (is, i) => (is ? ++seen : seen) / (i + 1),
+    )
   })
   return (level) => {
     const i = Math.floor((level - end) / LEAD_STEP)
-    return i * LEAD_STEP <= GAP_PX || shares.some((share) => (share[Math.min(i, share.length - 1)] ?? 0) >= LEADS)
+    return (
+      i * LEAD_STEP <= GAP_PX || shares.some((share) => (share[Math.min(i, share.length - 1)] ?? 0) >= LEADS)
+    )
   }
 }
 

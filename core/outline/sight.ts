@@ -28,12 +28,7 @@ export interface Sight {
  * @param about an axis of the reduced picture to look about, instead of the likeliest
  * @throws CoreError `outline-not-found`
  */
-export function sightOf(
-  input: Raster,
-  factor: number,
-  options: FindOutlineOptions,
-  about?: AxisLine,
-): Sight {
+export function sightOf(input: Raster, factor: number, options: FindOutlineOptions, about?: AxisLine): Sight {
   const { up = { x: 0, y: -1 }, axis: given = null, guides = null, onProgress } = options
   const asTaken = reduceToLab(input, factor)
   // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
