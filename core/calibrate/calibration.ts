@@ -42,6 +42,8 @@ export interface Ring {
   rounded?: boolean
   /** Pitch of the camera, radians, at which the search found it; where the solution is looked for first. */
   foundAt?: number
+  /** Its near half was seen in front of the piece: the camera looks down on it. */
+  fromAbove?: boolean
 }
 
 /** Radial distortion, marked or typed. Coefficients belong to radii in units of `unitPx`. */

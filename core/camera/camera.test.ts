@@ -260,6 +260,22 @@ describe('camera from rings', () => {
     expect(solved.rings[0]!.z).toBeLessThan(0)
   })
 
+  it('a rim alone is read at the pitch that it was found at, where it fits from above and from below alike', () => {
+    const distance = 7 * H
+    const view = viewOf((1500 / H) * distance, Math.atan2(0.8 * H, distance), distance, 1.3 * H)
+    const ring = { ...seenRing(view, 'rim', 34, H, noise(31)), rounded: true }
+    const solve = (foundAt?: number) =>
+      solveNear(
+        { plumb, centre, rings: [{ ...ring, foundAt }], focal: { value: view.eye.f, sd: 20 }, pitch: null, distance: null },
+        2500,
+      )!.pitch.value // prettier-ignore
+    const degrees = (a: number) => (180 / Math.PI) * a
+    const truth = degrees(Math.atan2(0.8 * H, distance))
+    expect(Math.abs(degrees(solve(truth * (Math.PI / 180))) - truth)).toBeLessThan(1)
+    // Nothing said: the camera is taken for held more level than it was.
+    expect(degrees(solve())).toBeLessThan(truth - 3)
+  })
+
   it('says that a tilt is only assumed when there are no rings, and gives up without any fact', () => {
     const base = { plumb, centre, rings: [], pitch: null, distance: null }
     expect(solveNear({ ...base, focal: { value: 5000, sd: 100 } }, 2500)!.assumed.pitch).toBe(true)

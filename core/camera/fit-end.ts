@@ -19,6 +19,8 @@ export interface FittedEnd extends RoundedRing {
 const TURNS = [60, 45, 30, 20].map((degrees) => (degrees * Math.PI) / 180)
 const MOST_POINTS = 90
 const LEAST_POINTS = 8
+/** Parts that reach over less than this share of the width at which the outline closes tell no ring. */
+const LEAST_WIDTH = 0.3
 /** Starts are followed with about so many of them. */
 const ROUGH_POINTS = 24
 /** A fit that spreads by no more than this, px, can't be bettered; others may be so much worse than the best. */
@@ -47,6 +49,8 @@ export function fitEnd(half: HalfOutline, end: End): FittedEnd | null {
     before = indices.at(-1)!
     const fit = fitRegion(half, indices, end)
     if (!fit || !isPossible(fit, closing, end)) continue
+    // A few level points fit any ring.
+    if (fits[0] && !fits[0].dome && half.points[2 * indices.at(-1)!]! < LEAST_WIDTH * closing.wide) continue
     fits.push(fit)
     if (fits.length === 1 && Math.max(fit.spreadPx, fit.farPx) <= GOOD_PX) return fit
   }
@@ -295,8 +299,13 @@ const USUAL_PITCH = (12 * Math.PI) / 180
  * The pitch at which both closing arcs look most like rounded edges, to within a few degrees; a start for `solveNear`.
  * @param half seen by the camera as if it were level
  * @param closings the ends that may show a ring
+ * @param topFromAbove the upper one is known to be looked down on
  */
-export function roughPitch(half: HalfOutline, closings: readonly End[] = ['foot', 'top']): number {
+export function roughPitch(
+  half: HalfOutline,
+  closings: readonly End[] = ['foot', 'top'],
+  topFromAbove = false,
+): number {
   const ends = closings.map((end) => {
     const all = closingPart(half, end, SCAN_TURN)
     const step = Math.max(1, all.length / SCAN_POINTS)
@@ -312,6 +321,7 @@ export function roughPitch(half: HalfOutline, closings: readonly End[] = ['foot'
       if (indices.length < LEAST_POINTS) continue
       // A foot stands on something, so it is seen from above.
       if (end === 'foot' && turned.points[1]! > 0) cost += CAP ** 2
+      if (end === 'top' && topFromAbove && turned.points.at(-1)! > 0) cost += CAP ** 2
       const fit = fitRegion(turned, indices, end, [STARTS[0]!], SCAN_ROUNDS, SCAN_SD_PX)
       cost += fit ? fit.capped : CAP ** 2
       // At a wrong pitch a ring looks like part of a dome, which few pieces stand on.

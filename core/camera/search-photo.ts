@@ -11,6 +11,7 @@ import { halfOutline } from './half-outline'
 import { distort, undistort, type Lens } from './lens'
 import { closingArc, type ClosingArc } from './ring-arc'
 import { solveNear } from './solve-near'
+import { topFaceSeen } from './top-face'
 import type { End } from './rounded-ring'
 import { makeEye, rayOf, seenAt, type Eye, type NearView } from './view'
 
@@ -58,6 +59,8 @@ export interface FoundRing {
   rounded: boolean
   /** Pitch of the camera, radians, at which it was found. */
   foundAt?: number
+  /** Its near half is seen in front of the piece. */
+  fromAbove?: boolean
 }
 
 /** Points kept of a ring: their number carries no more than the pixels do. */
@@ -108,8 +111,15 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
   onProgress?.(0.95)
   const left0 = movedSide(found.left, offset)
   const right0 = movedSide(found.right, offset)
+  const topHalves = [left, right].map((side) => reversed(inAxis(side, axis))) as [Float64Array, Float64Array]
   const ends = eye
-    ? endsByCamera({ left: left0, right: right0 }, axis, eye, lens)
+    ? endsByCamera(
+        { left: left0, right: right0 },
+        axis,
+        eye,
+        lens,
+        topFaceSeen(raster, topHalves, { axis, offset, blur: found.left.blur }),
+      )
     : endsByEllipses([inAxis(left, axis), inAxis(right, axis)], axis)
   const seenAs = (p: PicturePoint) => distort(lens, p)
   const foot = seenAs(ends.foot)
@@ -250,13 +260,14 @@ function endsByCamera(
   axis: AxisLine,
   { f, centre }: { f: number; centre: PicturePoint },
   lens: Lens | null,
+  fromAbove: boolean,
 ): Ends {
   const reach = span(sides.right.points, axis)
   const plumb = { foot: placeAt(axis, 0, reach.low), top: placeAt(axis, 0, reach.high) }
   const viewOf = (eye: Eye): NearView => ({ kind: 'near', lens, eye, distance: 1, height: 0 })
   const straight = halfOutline(viewOf(makeEye(f, centre, plumb, 0)), sides.left, sides.right)
   const closings = ENDS.filter(({ end }) => !endsInBall(straight, end))
-  const pitch = closings.length > 0 ? roughPitch(straight, closings.map(({ end }) => end)) : 0 // prettier-ignore
+  const pitch = closings.length > 0 ? roughPitch(straight, closings.map(({ end }) => end), fromAbove) : 0 // prettier-ignore
   const level = makeEye(f, centre, plumb, pitch)
   const half = levelled(straight, pitch)
   const rings: FoundRing[] = []
@@ -273,6 +284,7 @@ function endsByCamera(
       sdPx: Math.max(LEAST_RING_SD, LUMPY * fitted.spreadPx, fitted.farPx),
       rounded: true,
       foundAt: pitch,
+      ...(place === 'rim' && fromAbove ? { fromAbove } : {}),
     })
   }
   const solved = solveNear(

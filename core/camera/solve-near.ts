@@ -18,6 +18,8 @@ export interface SeenRing {
   rounded?: boolean
   /** Pitch of the camera at which they were found, radians: where the solution is looked for first. */
   foundAt?: number
+  /** The camera looks down on it: its near half was seen in front of the piece. */
+  fromAbove?: boolean
 }
 
 /** A value with its standard error. */
@@ -146,8 +148,11 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
   // A ring alone fits from above and from below alike, up to noise: then the camera is taken that is held more as the whole
   // outline said, or more level.
   const usual = rings.length === 1 ? (rings[0]!.foundAt ?? 0) : 0
-  const least = Math.min(...fits.map((f) => f.cost))
-  const best = fits
+  const isAsSeen = ({ parameters }: LeastSquaresFit) =>
+    rings.every((ring, k) => !ring.fromAbove || parameters[3 + 3 * k]! < 0)
+  const asSeen = fits.some(isAsSeen) ? fits.filter(isAsSeen) : fits
+  const least = Math.min(...asSeen.map((f) => f.cost))
+  const best = asSeen
     .filter((f) => f.cost <= least + (rings.length === 1 ? AS_GOOD : 0))
     .reduce((p, q) => (Math.abs(q.parameters[0]! - usual) < Math.abs(p.parameters[0]! - usual) ? q : p))
   const fit = followed(best.parameters, exact)

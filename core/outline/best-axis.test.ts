@@ -95,13 +95,19 @@ describe('the axis', () => {
     x: { width, height, data: new Float32Array(width * height) },
     y: { width, height, data: y },
   }
+  const evidence = { kind: 'plain' as const, plane, loose: plane, unshadowed: plane, backdrop: null }
 
   it('is the piece’s, not the line between its lower edge and the border of its shadow', () => {
-    const { best } = bestAxis(
-      sharp,
-      { kind: 'plain', plane, loose: plane, unshadowed: plane, backdrop: null },
-      up,
-    )
+    const { best } = bestAxis(sharp, evidence, up)
     expect(off(best, { x: 60, y: 60 }, up, 50)).toBeLessThan(1)
+  })
+
+  it('is told with others that might be it, none of them the same line, the likeliest first', () => {
+    // Without what lies between the edges both lines are about as good.
+    const { best, others } = bestAxis(sharp, { ...evidence, kind: 'textured' }, up)
+    const places = [best, ...others].map(({ at, up: { x, y } }) => at.y - ((at.x - 60) * y) / x)
+    expect(places.some((y) => Math.abs(y - 60) < 1)).toBe(true)
+    expect(places.some((y) => Math.abs(y - 76) < 1)).toBe(true)
+    places.forEach((y, i) => places.forEach((z, k) => expect(i === k || Math.abs(y - z) > 1).toBe(true)))
   })
 })

@@ -2,7 +2,8 @@ import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import { withoutBareBulges, withoutBareNotches, withoutBareKinks, withoutRaggedNotches } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
-import { wholeSilhouette } from './parted-silhouette'
+import { ledOn } from './led-on'
+import { wholeSilhouette, withPartsBeyond } from './parted-silhouette'
 import {
   findSilhouette,
   likeness,
@@ -87,7 +88,9 @@ export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, fou
   keep(start, first)
   // A textured backdrop doesn't tell the shadow on the floor from the piece.
   if (kind !== 'textured') keep(last + 1, end + 1)
-  return withoutBareKinks(strip, withoutBareNotches(strip, { ...snap, half: kept }))
+  const plain = withoutBareKinks(strip, withoutBareNotches(strip, { ...snap, half: kept }))
+  const led = ledOn(strip, plain)
+  return led === plain ? plain : withPartsBeyond(strip, led, mirrored(strip, plane), plane)
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */

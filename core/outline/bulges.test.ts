@@ -1,42 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { withoutBareBulges, withoutBareKinks, withoutBareNotches, withoutRaggedNotches } from './bulges'
-import type { Silhouette, Strip } from './silhouette'
-
-const RADII = 90
-
-/** A strip whose sides show an edge of so much sharpness at half-widths of the true piece, in the rows that are asked for. */
-function stripOf(truth: readonly number[], sharp: (row: number) => number): Strip {
-  const n = RADII + 1
-  const rows = truth.length
-  const weaker = new Float32Array(rows * n)
-  truth.forEach((half, row) => {
-    if (half > 0) weaker[row * n + half] = sharp(row)
-  })
-  const axis = { at: { x: 100, y: 100 }, up: { x: 0, y: -1 } }
-  return {
-    axis,
-    top: 0,
-    rows,
-    radii: RADII,
-    both: weaker.map((v) => 2 * v),
-    weaker,
-    level: new Float32Array(rows * n),
-  }
-}
-
-const silhouetteOf = ({ axis, top }: Strip, half: readonly number[]): Silhouette => ({
-  axis,
-  top,
-  half: Float32Array.from(half),
-  edges: 1,
-})
-
-/** 20 rows of air, 120 of a vase, 20 of air. */
-const vase = Array.from({ length: 160 }, (_, row) =>
-  row < 20 || row >= 140 ? 0 : Math.round(40 + 20 * Math.sin(((row - 20) / 120) * Math.PI)),
-)
-const farOff = (found: Silhouette, truth: readonly number[]) =>
-  Math.max(...truth.map((half, row) => Math.abs(half - found.half[row]!)))
+import { farOff, RADII, silhouetteOf, stripOf, vase } from './test-strips'
 
 describe('silhouettes where no edge is seen', () => {
   const hidden = (row: number) => row >= 60 && row < 100
@@ -147,5 +111,32 @@ describe('silhouettes where no edge is seen', () => {
     const bead = lines(6)
     expect(bead.strip.weaker[70 * n + bead.half[70]!]).toBe(0.5)
     expect(withoutBareBulges(bead.strip, silhouetteOf(bead.strip, bead.half), false).half).toEqual(Float32Array.from(bead.half)) // prettier-ignore
+  })
+
+  describe('of which one side shows an edge', () => {
+    const n = RADII + 1
+    const notched = vase.map((half, row) => (row >= 70 && row < 92 ? half - 18 : half))
+    /** The vase, whose edges only one side shows in the notch's rows, beside as clear an edge of one side along the notch. */
+    const strip = (past: number, along: number) => {
+      const made = stripOf(vase, (row) => (row >= 70 && row < 92 ? 0 : 0.8))
+      for (let row = 70; row < 92; row++) {
+        made.both[row * n + vase[row]!] = past
+        made.both[row * n + notched[row]!] = along
+      }
+      return made
+    }
+
+    it('none is left where the straight way past it shows as much', () => {
+      const made = strip(0.9, 0.9)
+      expect(farOff(withoutBareNotches(made, silhouetteOf(made, notched)), vase)).toBeLessThan(2)
+    })
+
+    it('it stays where it shows more, and where it shows an edge on both sides', () => {
+      const more = strip(0.5, 0.9)
+      expect(withoutBareNotches(more, silhouetteOf(more, notched)).half).toEqual(Float32Array.from(notched))
+      const both = strip(0.9, 0.9)
+      for (let row = 70; row < 92; row++) both.weaker[row * n + notched[row]!] = 0.5
+      expect(withoutBareNotches(both, silhouetteOf(both, notched)).half).toEqual(Float32Array.from(notched))
+    })
   })
 })

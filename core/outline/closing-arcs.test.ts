@@ -74,6 +74,34 @@ describe('closing arcs of clear pieces', () => {
   })
 })
 
+describe('between an arc and a side', () => {
+  /** A tumbler whose way cuts off the corner above its foot, inwards along a reflection. */
+  const shade = (x: number) => (Math.abs(Math.abs(x - cx) - (wide - 16)) < 3 ? 0.42 : 0.3)
+  const raster = paint(500, 500, glass, { inside: (x) => [shade(x), shade(x), shade(x)], outside: () => [0.5, 0.5, 0.5] }) // prettier-ignore
+  const jumping = (side: -1 | 1): Float64Array => {
+    const out: number[] = []
+    for (let t = 0; t < 0.86; t += 0.02)
+      out.push(cx + side * wide * t, foot + rise * Math.sqrt(1 - t * t) - 3)
+    for (let y = foot + 4; y > foot - 20; y -= 2)
+      out.push(cx + side * (wide - 16 + (2 / 3) * (foot + 4 - y)), y)
+    for (let y = foot - 20; y > 60; y -= 2) out.push(cx + side * wide, y)
+    return Float64Array.from([...out, cx, 60])
+  }
+
+  it('the side is led straight on where that shows more edge than a way that jumps', () => {
+    const ways = [jumping(-1), jumping(1)] as const
+    const farOff = (side: Float64Array) => {
+      let most = 0
+      for (let i = 0; i < side.length && side[i + 1]! > 100; i += 2)
+        most = Math.max(most, Math.abs(glass(side[i]!, side[i + 1]!)))
+      return most
+    }
+    expect(farOff(ways[0])).toBeGreaterThan(10)
+    for (const side of withClosingArcs(raster, ways, axis, asClear).sides)
+      expect(farOff(side)).toBeLessThan(2)
+  })
+})
+
 describe('closing arcs of opaque pieces', () => {
   const asOpaque = { ...asClear, clear: false }
   /** A dark piece on its foot's ring, before a light backdrop. */
@@ -198,6 +226,26 @@ describe('ends of the outline', () => {
         expect(Math.abs(cup(side[i]!, side[i + 1]!))).toBeLessThan(2)
     }
     expect(withClosingArcs(raster, ways, axis, { ...options, open: ['top'] }).sides).toEqual([...ways])
+  })
+
+  it('that are open aren’t led on to a ring that no side leads to', () => {
+    // A post whose foot is lost in the floor, and farther down an arc in the floor's grain, clearer than the foot.
+    const grain = under(foot + 34, wide - 6, 3)
+    const post = (x: number, y: number) => Math.max(Math.abs(x - cx) - wide, outer(x, y))
+    const raster = paint(500, 500, post, {
+      inside: (_, y) => (y < foot - 30 ? [0.2, 0.2, 0.2] : [0.45, 0.45, 0.45]),
+      outside: (x, y) => (grain(x, y) > 0 && Math.abs(x - cx) < wide ? [0.2, 0.2, 0.2] : [0.5, 0.5, 0.5]),
+      grain: 0.3,
+    })
+    const half = (side: -1 | 1): Float64Array => {
+      const out: number[] = []
+      for (let u = 0; u < wide; u += 2) out.push(cx + side * u, foot - 4)
+      for (let y = foot - 6; y > 60; y -= 2) out.push(cx + side * wide, y)
+      return Float64Array.from([...out, cx, 60])
+    }
+    const options = { blur: 0.7, step: 2, clear: false, backdrop: null, open: ['foot' as const] }
+    const { sides } = withClosingArcs(raster, [half(-1), half(1)], axis, options)
+    for (const side of sides) expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(2)
   })
 
   it('one open is refused where much of the sides shows no edge either', () => {

@@ -57,6 +57,8 @@ interface OpenEnd {
   /** How far out the outline reaches, and how wide it is there. */
   end: number
   wide: number
+  /** On its way there it jumps from line to line. */
+  jumps: boolean
   /** How far out from there the arc's tip may lie, of the half-width. */
   outwards: number
   /** The piece is seen through. */
@@ -131,10 +133,12 @@ export function withClosingArcs(
     if (open && !open.includes(down ? 'foot' : 'top')) continue
     const facing = halves.map((half) => fromEnd(half, down))
     const end = Math.max(...facing.map(outermost))
-    const wide = Math.min(...facing.map((half) => widthNear(half, end)))
+    const widths = facing.map((half, k) => widthNear(raster, half, { axis, blur, down, left: k === 0, end }))
+    const wide = Math.min(...widths.map((w) => w.wide))
+    const jumps = widths.some((w) => w.jumps)
     if (!(wide >= LEAST_HALF_PX)) continue
     const outwards = open ? OUTWARDS_OPEN : OUTWARDS
-    const about = { raster, axis, down, blur, halves: facing, end, wide, outwards, clear, backdrop }
+    const about = { raster, axis, down, blur, halves: facing, end, wide, jumps, outwards, clear, backdrop }
     const arc = closingArc({ ...about, leads: open ? leadsOn(about) : null })
     if (!arc) continue
     closes = true
@@ -142,15 +146,16 @@ export function withClosingArcs(
     halves = facing.map((half, k) => {
       const clearAt = (from: number, to: number) =>
         clear ? 0 : clearShare(raster, half.subarray(from, to), { axis, blur, down, left: k === 0 })
-      const led = openClosedBy(half, arc)
-      const way = open ? led : closedBy(half, arc, clearAt)
-      if (way === half || way === led) return fromEnd(way, down)
-      const view = { axis, blur, down, left: k === 0 }
-      const [byLed, byWay] = parting(led, way).map((part) => shown(raster, resample(part, step), view)) as [
-        number,
-        number,
-      ]
-      return fromEnd(byLed > byWay + LED_BETTER ? led : way, down)
+      if (open) return fromEnd(openClosedBy(half, arc), down)
+      const way = closedBy(half, arc, clearAt)
+      if (way === half) return fromEnd(half, down)
+      const shows = (part: Float64Array) =>
+        shown(raster, resample(part, step), { axis, blur, down, left: k === 0 })
+      const led = LED_CORNERS.map((corner) => openClosedBy(half, arc, corner)).find((led) => {
+        const [byLed, byWay] = parting(led, way).map(shows) as [number, number]
+        return led !== half && byLed > byWay + LED_BETTER
+      })
+      return fromEnd(led ?? way, down)
     })
   }
   const parts = (p: PicturePoint) => partings.some((isOn) => isOn(p))
@@ -226,7 +231,9 @@ function closingArc(open: OpenEnd): ClosingArc | null {
     return found
   }
   if (clear) return arc && arc.score >= AS_CLEAR_AS_FOUND * foundBy(arc) ? arc : null
-  if (arc && arc.mean >= CLEARLY && arc.score >= CLEARER * foundBy(arc)) return arc
+  // A way that jumps from line to line is no end, though it takes the best of each.
+  const clearer = open.jumps ? REGULAR : CLEARER
+  if (arc && arc.mean >= CLEARLY && arc.score >= clearer * foundBy(arc)) return arc
   const near = arcs.filter(({ tip }) => Math.abs(tip - end) <= NEAR_PX)
   if (!backdrop || near.some((a) => a.score >= REGULAR * foundBy(a))) return null
   // The way found is no ring: it may wander along the border of a shadow.
@@ -393,21 +400,71 @@ function clearSides({ raster, axis, down, blur, halves, end, wide }: OpenEnd): C
 const UPRIGHT = 1.5
 const UPRIGHT_PX = 8
 
-/** How far aside the outline has come where it first runs upright, near the end. */
-function widthNear(half: Float64Array, end: number): number {
-  let from = 0
-  for (let i = 0; i < half.length; i += 2) if (half[i + 1]! > half[from + 1]!) from = i
-  let wide = 0
+/** Where the way over an end first runs upright: from one place to before another; null where it does nowhere. */
+function firstUpright(half: Float64Array, from: number, end: number): [number, number] | null {
   for (let i = from; i < half.length; i += 2) {
-    const [u, v] = [half[i]!, half[i + 1]!]
+    const u = half[i]!
     // A broad end closes over more rows than a narrow one.
-    if (end - v > Math.max(LEAST_WINDOW_PX, MOST_RISE * u)) break
-    wide = Math.max(wide, u)
-    let k = i
-    while (k + 2 < half.length && Math.hypot(half[k]! - u, half[k + 1]! - v) < UPRIGHT_PX) k += 2
-    if (v - half[k + 1]! > UPRIGHT * Math.abs(half[k]! - u) && u > LEAST_HALF_PX) break
+    if (end - half[i + 1]! > Math.max(LEAST_WINDOW_PX, MOST_RISE * u)) return null
+    if (u <= LEAST_HALF_PX || !isUpright(half, i)) continue
+    let k = i + 2
+    while (k < half.length && isUpright(half, k)) k += 2
+    return [i, Math.min(k + 2, half.length)]
   }
-  return wide
+  return null
+}
+
+/** Whether a way, from one of its places on, rises clearly faster than it widens. */
+function isUpright(half: Float64Array, i: number): boolean {
+  const [u, v] = [half[i]!, half[i + 1]!]
+  let k = i
+  while (k + 2 < half.length && Math.hypot(half[k]! - u, half[k + 1]! - v) < UPRIGHT_PX) k += 2
+  return v - half[k + 1]! > UPRIGHT * Math.abs(half[k]! - u)
+}
+
+/** Where the way goes on to so many times the width within the rise of a ring of that … */
+const JOG = 2
+/** … and shows less of a clear edge where it ran upright, it jumps there from line to line. */
+const JOG_CLEAR = 0.6
+
+/** Whether a way that runs upright over some of its places only jumps there, between two lines of what closes it. */
+function isJog(
+  raster: Raster,
+  half: Float64Array,
+  [from, to]: [number, number],
+  { end, ...view }: SideView & { end: number },
+): boolean {
+  const wide = JOG * half[from]!
+  const goesOn = () => {
+    for (let i = to; i < half.length; i += 2)
+      if (half[i]! >= wide && end - half[i + 1]! <= MOST_RISE * half[i]!) return true
+    return false
+  }
+  return goesOn() && clearShare(raster, half.subarray(from, to), view) < JOG_CLEAR
+}
+
+/** How far aside the outline has come where it first runs upright, near the end, and whether it jumps before it has. */
+function widthNear(
+  raster: Raster,
+  half: Float64Array,
+  about: SideView & { end: number },
+): { wide: number; jumps: boolean } {
+  const { end } = about
+  let tip = 0
+  for (let i = 0; i < half.length; i += 2) if (half[i + 1]! > half[tip + 1]!) tip = i
+  let upright = firstUpright(half, tip, end)
+  let jumps = false
+  while (upright && isJog(raster, half, upright, about)) {
+    jumps = true
+    upright = firstUpright(half, upright[1], end)
+  }
+  let wide = 0
+  for (let i = tip; i < half.length; i += 2) {
+    const [u, v] = [half[i]!, half[i + 1]!]
+    if (upright ? i > upright[0] : end - v > Math.max(LEAST_WINDOW_PX, MOST_RISE * u)) break
+    wide = Math.max(wide, u)
+  }
+  return { wide, jumps }
 }
 
 /** Where the half first reaches u, along the axis. */
@@ -451,6 +508,8 @@ function shown(raster: Raster, way: Float64Array, { axis, blur, down, left }: Si
 
 /** A way that leads straight on must show so much more edge than one that jumps. */
 const LED_BETTER = 0.15
+/** It may jump so far from the end, of the half-width. */
+const LED_CORNERS = [0.12, 0.25, 0.5]
 
 /** A way that shows clear edges over more than this share of what an arc would leave out stays as it is. */
 const MOST_LEFT_OUT = 0.5
@@ -476,10 +535,11 @@ function closedBy(
   return Float64Array.from([...out, ...half.subarray(from)])
 }
 
-/** Where a half whose beginning isn't believed can be believed, and the straight way on from there; null where it has no such side. */
+/** Where a half whose beginning isn't believed (down to a corner, in half-widths) can be believed, and the straight way on from there; null where it has no such side. */
 function straightSide(
   half: Float64Array,
   wide: number,
+  corner = OPEN_CORNER,
 ): { from: number; sideAt: (v: number) => number } | null {
   const end = outermost(half)
   const at = (level: number) => {
@@ -487,7 +547,7 @@ function straightSide(
     while (i < half.length && half[i + 1]! > level) i += 2
     return i
   }
-  const [from, further] = [at(end - OPEN_CORNER * wide), at(end - (OPEN_CORNER + OPEN_SIDE) * wide)]
+  const [from, further] = [at(end - corner * wide), at(end - (corner + OPEN_SIDE) * wide)]
   if (further >= half.length || half[from + 1]! <= half[further + 1]!) return null
   const lean = (half[from]! - half[further]!) / (half[from + 1]! - half[further + 1]!)
   return { from, sideAt: (v) => half[from]! + lean * (v - half[from + 1]!) }
@@ -531,8 +591,8 @@ function leadsOn({
  * The half of which nothing closed the beginning, led on straight from where its side can be believed up to the arc; as it
  * was where it has no such side.
  */
-function openClosedBy(half: Float64Array, arc: ClosingArc): Float64Array {
-  const side = straightSide(half, arc.a)
+function openClosedBy(half: Float64Array, arc: ClosingArc, corner = OPEN_CORNER): Float64Array {
+  const side = straightSide(half, arc.a, corner)
   if (!side) return half
   const { from, sideAt } = side
   const out: number[] = []

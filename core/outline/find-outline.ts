@@ -67,6 +67,7 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
 
 /** An outline with what its last fit went by. */
 interface Finding extends FoundOutline {
+  raster: Raster
   /** It was seen by its coverage. */
   cutOut: boolean
   backdrop: Backdrop | null
@@ -116,20 +117,45 @@ const OTHER_AXES = 2
 function find(input: Raster, options: FindOutlineOptions): Finding {
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
   const sight = sightOf(input, factor, options)
+  const first = findBy(sight, factor, options)
   try {
-    return findBy(sight, factor, options)
+    return believed(first)
   } catch (error) {
     if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
-    // A flank as light as the wall moves the axis over.
-    for (const axis of sight.otherAxes.slice(0, OTHER_AXES)) {
-      try {
-        return findBy(sightOf(input, factor, options, axis), factor, options)
-      } catch (again) {
-        if (!(again instanceof CoreError)) throw again
-      }
-    }
-    throw error
+    const other = aboutOthers(input, sight, factor, options)
+    if (!other) throw error
+    return other
   }
+}
+
+/** What is found about other axes, if it can be believed: a flank as light as the wall moves the axis over. */
+function aboutOthers(
+  input: Raster,
+  { otherAxes }: Sight,
+  factor: number,
+  options: FindOutlineOptions,
+): Finding | null {
+  const about = ({ at, up }: AxisLine) => findBy(sightOf(input, factor, options, { at: scaled(at, 1 / factor), up }), factor, options) // prettier-ignore
+  for (const { at, up } of otherAxes.slice(0, OTHER_AXES)) {
+    try {
+      // What is found about a rough axis betters it.
+      const rough = about({ at: scaled(at, factor), up })
+      return believed(about(rough.mirror.axis))
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error
+    }
+  }
+  return null
+}
+
+/** @throws CoreError where what was found is no outline, or only a part of one */
+function believed(found: Finding): Finding {
+  const { left, right, mirror, raster } = found
+  const sides = [left, right] as const
+  requireClosing(sides, raster)
+  requireLikeness(sides, mirror)
+  requireEnds(endsGoingOn(raster, sides, mirror.axis))
+  return found
 }
 
 function findBy(
@@ -163,11 +189,9 @@ function findBy(
   const sides = domes ? fitSides(raster, domes, { blur, step, backdrop, parts }) : refined.sides
   const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
   if (!mirror) throw notFound()
-  requireClosing(sides, raster)
-  requireLikeness(sides, mirror)
-  requireEnds(endsGoingOn(raster, sides, mirror.axis))
   onProgress?.(1)
   return {
+    raster,
     axis: given ?? mirror.axis,
     mirror,
     left: sides[0],

@@ -4,6 +4,7 @@ import {
   leadStraight,
   likeness,
   onlyRows,
+  rowsOf,
   runsOf,
   silhouetteOf,
   widthsAlong,
@@ -58,6 +59,50 @@ export function wholeSilhouette(strip: Strip, sums: Float32Array, plane: Plane):
     if (joined.edges > whole.silhouette.edges) whole = { silhouette: joined, between }
   }
   return whole
+}
+
+/** What begins so many rows beyond an end of the piece, or fewer, hangs together with it: */
+const NEXT_ROWS = 10
+/** rows that look like piece, and along which one side shows this much of an edge. */
+const MUCH_LIKE_PIECE = 0.5
+const ONE_SIDED = 0.6
+const LEAST_RUN = 8
+
+/**
+ * A silhouette with what follows right after one of its ends, looks like piece and shows an edge on one side at least: the stub beyond
+ * a flange that looks like the backdrop.
+ * @param sums `plane` as `mirrored` gives it for the strip
+ */
+export function withPartsBeyond(
+  strip: Strip,
+  silhouette: Silhouette,
+  sums: Float32Array,
+  plane: Plane,
+): Silhouette {
+  const free = widthsAlong(strip, sums)
+  const half = silhouette.half.slice()
+  for (const run of runsOf(free)) {
+    const [first, last] = rowsOf({ half })
+    const own = { from: first, to: last + 1 }
+    const isApart = run.from >= own.to || run.to <= own.from
+    const between = gapBetween(own, run)
+    if (!isApart || between.to - between.from > NEXT_ROWS || run.to - run.from < LEAST_RUN) continue
+    if (oneSided(strip, free, run) < ONE_SIDED) continue
+    if (likeness(partOf(strip, free, run), plane) < MUCH_LIKE_PIECE) continue
+    half.set(free.subarray(run.from, run.to), run.from)
+    leadStraight(half, between, half[between.from - 1]!, half[between.to]!)
+  }
+  return silhouetteOf(strip, half)
+}
+
+/** How clear an edge the clearer side shows along a run, row for row. */
+function oneSided({ both, weaker, radii }: Strip, half: Float32Array, { from, to }: Run): number {
+  let sum = 0
+  for (let row = from; row < to; row++) {
+    const i = row * (radii + 1) + half[row]!
+    sum += (both[i]! - weaker[i]!) / (to - from)
+  }
+  return sum
 }
 
 const gapBetween = (one: Run, other: Run): Run =>

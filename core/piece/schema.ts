@@ -87,6 +87,7 @@ const Ring = v.object({
   by: v.picklist(['hand', 'found']),
   rounded: v.optional(v.boolean()),
   foundAt: v.optional(v.pipe(v.number(), v.minValue(-1.5), v.maxValue(1.5))),
+  fromAbove: v.optional(v.boolean()),
 })
 
 const Coefficient = v.pipe(v.number(), v.finite(), v.minValue(-5), v.maxValue(5))
