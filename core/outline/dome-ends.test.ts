@@ -7,6 +7,8 @@ import type { OutlineSide } from './refine'
 import { paint } from './test-pictures'
 
 const axis = { at: { x: 300, y: 700 }, up: { x: 0, y: -1 } }
+/** Where what is seen says nothing. */
+const blank = paint(600, 900, () => 50)
 
 /**
  * One side of a piece from its foot to its top, by its half-width at heights; above a level no edge was found and the way goes
@@ -38,7 +40,7 @@ describe('ends that no edge closes', () => {
           const tall = ratio * wide
           const half = (v: number) => wide * Math.sqrt(Math.max(0, 1 - ((v - tall) / tall) ** 2))
           const level = tall * (1 + cut)
-          const chains = withDomes(sidesOf(half, level), axis, 2)
+          const chains = withDomes(blank, sidesOf(half, level), axis, 2)
           expect(chains).not.toBeNull()
           for (const [k, chain] of chains!.entries()) {
             expect(Math.abs(topOf(chain) - 2 * tall)).toBeLessThan(0.5)
@@ -61,10 +63,11 @@ describe('ends that no edge closes', () => {
     const half = (v: number) => 150 * Math.sqrt(Math.max(0, 1 - ((v - 200) / 200) ** 2))
     const sides = () => [true, false].map((left) => sideOf(half, 396, left, 10)) as [OutlineSide, OutlineSide]
     expect(openEnds(sides())).toEqual([])
-    for (const chain of withDomes(sides(), axis, 2)!) expect(Math.abs(topOf(chain) - 400)).toBeLessThan(0.5)
+    for (const chain of withDomes(blank, sides(), axis, 2)!)
+      expect(Math.abs(topOf(chain) - 400)).toBeLessThan(0.5)
     const seen = sides()
     for (const { sd } of seen) sd.fill(0.1)
-    expect(withDomes(seen, axis, 2)).toBeNull()
+    expect(withDomes(blank, seen, axis, 2)).toBeNull()
     // The same cap, along the dome itself: where no edge is seen the way is good enough.
     const along = [true, false].map((left) => {
       const side = sideOf(half, 399, left, 4)
@@ -72,12 +75,13 @@ describe('ends that no edge closes', () => {
       side.sd.fill(Infinity, n - 10)
       return side
     }) as [OutlineSide, OutlineSide]
-    expect(withDomes(along, axis, 2)).toBeNull()
+    expect(withDomes(blank, along, axis, 2)).toBeNull()
   })
 
   it('of cones and cylinders stay open: their sides lead to no dome', () => {
     expect(
       withDomes(
+        blank,
         sidesOf((v) => 200 - v / 4, 400),
         axis,
         2,
@@ -85,6 +89,7 @@ describe('ends that no edge closes', () => {
     ).toBeNull()
     expect(
       withDomes(
+        blank,
         sidesOf(() => 150, 400),
         axis,
         2,
@@ -96,7 +101,43 @@ describe('ends that no edge closes', () => {
     const half = (v: number) => 150 * Math.sqrt(Math.max(0, 1 - ((v - 200) / 200) ** 2))
     const sides = sidesOf(half, 340)
     for (const side of sides) side.sd.fill(0.1)
-    expect(withDomes(sides, axis, 2)).toBeNull()
+    expect(withDomes(blank, sides, axis, 2)).toBeNull()
+  })
+})
+
+describe('a dark egg above the border of its shadow', () => {
+  const [tall, wide, line] = [200, 150, 712]
+  const half = (y: number) => wide * Math.sqrt(Math.max(0, 1 - ((y - 500) / tall) ** 2))
+  const egg = (x: number, y: number) => (Math.hypot((x - 300) / wide, (y - 500) / tall) - 1) * wide
+  const grey = (v: number) => [v, v, v]
+  /** From so high on its edge is lost, and the way leaps down to the border of the shadow, wherever that shows an edge. */
+  const lost = 696
+  const shadow = (y: number) => grey(y > 640 && y < line ? 0.02 : 0.4)
+  const side = (left: boolean, onLine: (k: number) => boolean): OutlineSide => {
+    const places: [number, number, boolean][] = []
+    const u0 = half(lost)
+    for (let u = 0, k = 0; u < u0; u += 2, k++) places.push([u, line, onLine(k)])
+    for (let y = line - 2; y > lost; y -= 2) places.push([u0, y, false])
+    for (let y = lost; y > 302; y -= 2) places.push([half(y), y, true])
+    const points = Float64Array.from(places.flatMap(([u, y]) => [300 + (left ? -u : u), y]))
+    return { points, sd: Float64Array.from(places, ([, , seen]) => (seen ? 0.1 : Infinity)), blur: 0.7 }
+  }
+  const sides = (onLine: (k: number) => boolean) =>
+    [true, false].map((left) => side(left, onLine)) as [OutlineSide, OutlineSide]
+  const footOf = (chain: Float64Array) => chain.filter((_, i) => i % 2).reduce((p, q) => Math.max(p, q))
+  const seen = paint(600, 900, egg, { inside: () => grey(0.06), outside: (_, y) => shadow(y), grain: 0.5 })
+
+  it('ends where its own edge is seen, whether the shadow’s border shows one all along or here and there', () => {
+    for (const onLine of [() => true, (k: number) => k % 3 === 0]) {
+      const chains = withDomes(seen, sides(onLine), axis, 2)
+      for (const chain of chains!) expect(Math.abs(footOf(chain) - 700)).toBeLessThan(0.5)
+    }
+  })
+
+  it('stands on a foot where nothing of it is seen before that', () => {
+    const foot = (x: number, y: number) => Math.max(Math.abs(x - 300) - half(lost), lost - 40 - y, y - line)
+    const footed = paint(600, 900, (x, y) => Math.min(egg(x, y), foot(x, y)), { inside: () => grey(0.06), outside: (_, y) => shadow(y), grain: 0.5 }) // prettier-ignore
+    expect(withDomes(footed, sides(() => true), axis, 2)).toBeNull() // prettier-ignore
   })
 })
 

@@ -1,7 +1,9 @@
+import type { Raster } from '../picture/raster'
 import { inAxis, placeAt, type AxisLine } from './axis-line'
 import { solvePositive } from '../least-squares'
 import { upperMedian } from '../upper-median'
 import { resample } from './chain'
+import { clearestAlong } from './edge-band'
 import { openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 
@@ -25,10 +27,12 @@ const ARC_POINTS = 24
  * The sides closed with a dome where no edge closes them but both lean inwards as a dome's do: the top of a white egg before a white
  * wall is lost, and its sides tell where it is. The dome is a conic about the axis: the square of the half-width is a
  * polynomial of second degree along it.
+ * A dark egg in its own shadow shows its foot faintly: there a dome takes the place of a way that shows less of an edge.
  * @param step distance of the points, px
  * @returns chains [x y ...] to be fitted again; null where there is nothing to close so
  */
 export function withDomes(
+  raster: Raster,
   sides: readonly [OutlineSide, OutlineSide],
   axis: AxisLine,
   step: number,
@@ -37,10 +41,10 @@ export function withDomes(
   let closed = false
   const open = openEnds(sides)
   for (const end of ['foot', 'top'] as const) {
-    if (!open.includes(end) && !sides.every((side) => isCutStraight(side, end))) continue
     const sign = end === 'top' ? 1 : -1
-    const seen = sides.map((side, k) => seenFromEnd(side, axis, k === 0, sign))
-    const dome = domeOver(seen.flat())
+    const isLost = open.includes(end) || sides.every((side) => isCutStraight(side, end))
+    const lost = isLost ? domeOver(sides.flatMap((side, k) => seenFromEnd(side, axis, k === 0, sign))) : null
+    const dome = lost ?? domeInShadow(raster, sides, axis, end)
     if (!dome) continue
     closed = true
     chains = chains.map((points, k) => closedBy(points, dome, { axis, left: k === 0, sign }))
@@ -72,6 +76,89 @@ function isCutStraight({ points, sd }: OutlineSide, end: OutlineEnd): boolean {
   }
   const turn = direction(count, count + SEEN_AGAIN) - direction(count - 1 - SEEN_AGAIN, count - 1)
   return Math.abs(Math.atan2(Math.sin(turn), Math.cos(turn))) >= CAP_CORNER
+}
+
+/** A side is seen for good where of so many points on end almost all are; the way from the end to there is doubtful when this share of it isn't. */
+const FOR_GOOD = 30
+const ALMOST_ALL = 0.9
+const DOUBTFUL = 0.5
+/** A dome shows this much of an edge, clear being 1, and by so much more than the way it replaces. */
+const DOME_SHOWS = 0.4
+const DOME_BETTER = 0.15
+const CLEAR_EDGE = 1
+const ASIDE_PX = 1.5
+
+/** A line beyond a gap is none of the piece when the dome before it shows this much of an edge, and lies so far inside of it, px. */
+const DOME_SHOWS_BEFORE = 0.5
+const BEFORE_PX = 3
+
+/**
+ * The dome to which both sides lean from where they are seen for good: if it shows more of an edge than the doubtful way beyond, or
+ * if the way leaps over a gap to a line (the border of the piece's shadow) before which the dome shows its own edge.
+ */
+function domeInShadow(
+  raster: Raster,
+  sides: readonly [OutlineSide, OutlineSide],
+  axis: AxisLine,
+  end: OutlineEnd,
+): Dome | null {
+  const sign = end === 'top' ? 1 : -1
+  const part = ({ points, sd, blur }: OutlineSide, from: number, to: number): OutlineSide => {
+    const [i, j] = end === 'foot' ? [from, to] : [sd.length - to, sd.length - from]
+    return { points: points.slice(2 * i, 2 * j), sd: sd.slice(i, j), blur }
+  }
+  const shown = (chains: readonly Float64Array[]) => {
+    const clear = chains.flatMap((chain) =>
+      clearestAlong(raster, chain, { turn: 1, blur: blurOf(sides), aside: ASIDE_PX }),
+    )
+    return clear.reduce((sum, v) => sum + Math.min(CLEAR_EDGE, v) / clear.length, 0)
+  }
+  const domeBeyond = (counts: readonly number[]) => {
+    if (counts.some((count) => count < CAP_POINTS)) return null
+    const good = sides.map((side, k) => part(side, counts[k]!, side.sd.length))
+    const dome = domeOver(good.flatMap((side, k) => seenFromEnd(side, axis, k === 0, sign)))
+    const arcs = dome && [true, false].map((left) => Float64Array.from(arcOf(dome, { axis, left, sign })))
+    return arcs && { dome, byDome: shown(arcs) }
+  }
+  const doubtful = sides.map((side) => doubtfulPoints(side, end))
+  const inDoubt = domeBeyond(doubtful)
+  if (inDoubt) {
+    const byWay = shown(sides.map((side, k) => part(side, 0, doubtful[k]!).points))
+    const { dome, byDome } = inDoubt
+    if (byDome >= DOME_SHOWS && byDome >= byWay + DOME_BETTER) return dome
+  }
+  const beyondGap = domeBeyond(sides.map((side) => pointsToGap(side, end)))
+  if (!beyondGap) return null
+  const { dome, byDome } = beyondGap
+  const line = Math.max(
+    ...sides.flatMap((side, k) => seenFromEnd(side, axis, k === 0, sign).map(([, v]) => v)),
+  )
+  return byDome >= DOME_SHOWS_BEFORE && line - (dome.from + dome.wide * dome.tip) >= BEFORE_PX ? dome : null
+}
+
+/** A gap begins within this share of a side from its end. */
+const GAP_WITHIN = 0.12
+
+/** Number of points from an end over the last gap near it. */
+function pointsToGap({ sd }: OutlineSide, end: OutlineEnd): number {
+  const n = sd.length
+  let count = 0
+  for (let k = 0; k < GAP_WITHIN * n; k++)
+    if (!Number.isFinite(sd[end === 'foot' ? k : n - 1 - k]!)) count = k + 1
+  return count
+}
+
+const blurOf = (sides: readonly OutlineSide[]) => sides.map(({ blur }) => blur).find(Number.isFinite) ?? 1
+
+/** Number of points from an end to where its side is seen for good; none where the way there shows its edge. */
+function doubtfulPoints({ sd }: OutlineSide, end: OutlineEnd): number {
+  const n = sd.length
+  const seen = Array.from(sd, (_, k) => (Number.isFinite(sd[end === 'foot' ? k : n - 1 - k]!) ? 1 : 0))
+  const share = (from: number, to: number) =>
+    seen.slice(from, to).reduce<number>((sum, is) => sum + is, 0) / Math.max(1, to - from)
+  let count = 0
+  while (count + FOR_GOOD <= n && (!seen[count] || share(count, count + FOR_GOOD) < ALMOST_ALL)) count++
+  return count + FOR_GOOD <= n && share(0, count) <= DOUBTFUL ? count : 0
 }
 
 /** A place of a side as seen from an end: half-width, and along the axis with the end upwards. */
@@ -151,13 +238,14 @@ function firstRoot([a, b, c]: Conic): number | null {
   return roots.length > 0 ? Math.min(...roots) : null
 }
 
-/** A chain whose places beyond the edges are replaced by the dome's. */
-function closedBy(
-  points: Float64Array,
-  { conic, from, wide, tip }: Dome,
-  { axis, left, sign }: { axis: AxisLine; left: boolean; sign: 1 | -1 },
-): Float64Array {
-  const places = inAxis(points, axis, left)
+interface DomeView {
+  axis: AxisLine
+  left: boolean
+  sign: 1 | -1
+}
+
+/** One side of a dome [x y ...], from where the edges end to its tip. */
+function arcOf({ conic, from, wide, tip }: Dome, { axis, left, sign }: DomeView): number[] {
   const arc: number[] = []
   for (let k = 0; k <= ARC_POINTS; k++) {
     // Close together near the tip, where the dome is flat.
@@ -166,6 +254,14 @@ function closedBy(
     const { x, y } = placeAt(axis, left ? -u : u, sign * (from + wide * t))
     arc.push(x, y)
   }
+  return arc
+}
+
+/** A chain whose places beyond the edges are replaced by the dome's. */
+function closedBy(points: Float64Array, dome: Dome, { axis, left, sign }: DomeView): Float64Array {
+  const { conic, from, wide } = dome
+  const places = inAxis(points, axis, left)
+  const arc = arcOf(dome, { axis, left, sign })
   // Of the way found, what lies along the dome is kept, and not the line that closed it.
   const isKept = (u: number, t: number) =>
     t < 0 && (t < -LOOK / 2 || Math.abs(u - halfAt(conic, t)) < ON_DOME)

@@ -184,7 +184,8 @@ function findBy(
   const { parts } = refined
   const step = stepFor(raster, pointsAlong)
   // What the sides tell of a top that isn't seen is looked for once more.
-  const domes = withDomes(refined.sides, axis, step)
+  const about = fitMirror(seen(refined.sides[0]), seen(refined.sides[1]), axis)?.axis ?? axis
+  const domes = withDomes(raster, refined.sides, about, step)
   const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
   const sides = domes ? fitSides(raster, domes, { blur, step, backdrop, parts }) : refined.sides
   const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
