@@ -11,7 +11,7 @@ const MOST_SEEN = 4
 /** Most of a run is bare, it is no shorter than this, px, and its ends lie no farther apart than this share of the side's. */
 const BARE_SHARE = 0.5
 const LEAST_RUN_PX = 10
-const LONGEST_SHARE = 0.15
+const LONGEST_SHARE = 0.25
 /** Runs with no more than so many seen points between them may be parts of one: a shadow's border shows here and there. */
 const MOST_ISLAND = 14
 const MOST_ISLANDS = 2

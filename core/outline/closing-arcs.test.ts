@@ -80,11 +80,10 @@ describe('between an arc and a side', () => {
   const raster = paint(500, 500, glass, { inside: (x) => [shade(x), shade(x), shade(x)], outside: () => [0.5, 0.5, 0.5] }) // prettier-ignore
   const jumping = (side: -1 | 1): Float64Array => {
     const out: number[] = []
-    for (let t = 0; t < 0.86; t += 0.02)
-      out.push(cx + side * wide * t, foot + rise * Math.sqrt(1 - t * t) - 3)
-    for (let y = foot + 4; y > foot - 20; y -= 2)
-      out.push(cx + side * (wide - 16 + (2 / 3) * (foot + 4 - y)), y)
-    for (let y = foot - 20; y > 60; y -= 2) out.push(cx + side * wide, y)
+    for (let t = 0; t < 0.8; t += 0.02) out.push(cx + side * wide * t, foot + rise * Math.sqrt(1 - t * t))
+    const [u, v] = [0.8 * wide, foot + 0.6 * rise]
+    for (let k = 0; k < 1; k += 0.06) out.push(cx + side * (u + k * (wide - u)), v - k * (v - foot + 14))
+    for (let y = foot - 14; y > 60; y -= 2) out.push(cx + side * wide, y)
     return Float64Array.from([...out, cx, 60])
   }
 
@@ -96,9 +95,10 @@ describe('between an arc and a side', () => {
         most = Math.max(most, Math.abs(glass(side[i]!, side[i + 1]!)))
       return most
     }
-    expect(farOff(ways[0])).toBeGreaterThan(10)
+    expect(farOff(ways[0])).toBeGreaterThan(8)
+    // Of a clear piece an arc may lie a few px beside the edge, which is looked for from there.
     for (const side of withClosingArcs(raster, ways, axis, asClear).sides)
-      expect(farOff(side)).toBeLessThan(2)
+      expect(farOff(side)).toBeLessThan(5)
   })
 })
 

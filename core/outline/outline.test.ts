@@ -2,8 +2,10 @@ import { describe, expect, it } from 'vitest'
 import { requireRaster } from '../picture/raster'
 import { reduceToLab } from '../picture/reduce'
 import { fitEdge } from './edge-fit'
+import type { AxisLine } from './axis-line'
 import { findOutline, seen } from './find-outline'
 import { fitMirror } from './mirror'
+import { sightOf } from './sight'
 import { noise, paint, skittle } from './test-pictures'
 
 describe('picture', () => {
@@ -173,6 +175,22 @@ describe('outline', () => {
       .map((i) => Math.abs(shape.distance(points[2 * i]!, points[2 * i + 1]!)))
       .sort((a, b) => a - b)
     expect(errors[Math.floor(0.9 * errors.length)]).toBeLessThan(0.35)
+  })
+
+  it('a flank hardly lighter than the wall moves the likeliest axis over; what is found about another one is taken', () => {
+    const [cx, half, top, foot] = [300, 130, 150, 750]
+    const cup = (x: number, y: number) => Math.max(Math.abs(x - cx) - (half - (y - top) * 0.06), top - y, y - foot) // prettier-ignore
+    // Lit from the right: dark on the left, and over the last third as light as the wall 0.53 against 0.5.
+    const inside = (x: number) => {
+      const v = 0.2 + 0.33 * Math.min(1, Math.max(0, (x - (cx - half)) / (2 * half) / 0.7))
+      return [v, v, v]
+    }
+    const picture = paint(600, 900, cup, { inside, outside: () => [0.5, 0.5, 0.5] })
+    const xAt = ({ at, up }: AxisLine, y: number) => at.x + (up.x / up.y) * (y - at.y)
+    const likeliest = sightOf(picture, 2, {})
+    expect(Math.abs(2 * xAt(likeliest.silhouette.axis, 225) - cx)).toBeGreaterThan(40)
+    expect(likeliest.otherAxes.length).toBeGreaterThan(0)
+    expect(Math.abs(xAt(findOutline(picture).axis, 450) - cx)).toBeLessThan(0.1)
   })
 
   it('paint decides where colours can’t', () => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Plane } from '../picture/raster'
-import { wholeSilhouette } from './parted-silhouette'
-import { findSilhouette, mirrored, rowsOf, type Strip } from './silhouette'
+import { wholeSilhouette, withPartsBeyond } from './parted-silhouette'
+import { findSilhouette, mirrored, rowsOf, silhouetteOf, type Strip } from './silhouette'
 
 const [WIDTH, HEIGHT, RADII] = [200, 240, 99]
 const axis = { at: { x: 100, y: 0 }, up: { x: 0, y: -1 } }
@@ -75,5 +75,34 @@ describe('parts of one piece about one axis', () => {
       expect(rowsOf(whole)[0]).toBe(rowsOf(first)[0])
       expect(rowsOf(whole)[0]).toBeGreaterThan(60)
     }
+  })
+})
+
+describe('what follows after an end', () => {
+  /** A flange of 60 px, and a stub of 25 beyond it, whose edge one side alone shows. */
+  const wheel = (row: number) => (row < 60 || row >= 200 ? 0 : row < 160 ? 60 : 25)
+  const after = (speaks: number, one: number, gap = 0) => {
+    const made = scene((row) => (row >= 160 && row < 160 + gap ? 0 : wheel(row)), {
+      speaks: (row) => (row < 160 ? 0.8 : speaks),
+      sharp: (row) => (row < 160 ? 0.9 : 0),
+    })
+    const n = RADII + 1
+    for (let row = 160 + gap; row < 200; row++) made.strip.both[row * n + 25] = one
+    const flange = silhouetteOf(made.strip, Float32Array.from({ length: HEIGHT }, (_, row) => (row < 160 ? wheel(row) : 0))) // prettier-ignore
+    return withPartsBeyond(made.strip, flange, mirrored(made.strip, made.plane), made.plane)
+  }
+
+  it('hangs together with the piece where it looks like it and one side shows its edge, over a few rows', () => {
+    for (const gap of [5, 8]) {
+      const whole = after(0.8, 0.9, gap)
+      expect(rowsOf(whole)[1]).toBe(199)
+      for (const row of [80, 120, 175, 195]) expect(Math.abs(whole.half[row]! - wheel(row))).toBeLessThan(2)
+    }
+  })
+
+  it('doesn’t where it shows no edge, looks little like it, or begins far off', () => {
+    expect(rowsOf(after(0.8, 0.2))[1]).toBe(159)
+    expect(rowsOf(after(0.3, 0.9))[1]).toBe(159)
+    expect(rowsOf(after(0.8, 0.9, 20))[1]).toBe(159)
   })
 })
