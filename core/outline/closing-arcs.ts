@@ -3,22 +3,12 @@ import type { Raster } from '../picture/raster'
 import { upperMedian } from '../upper-median'
 import { inAxis, placeAt, type AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
-import { resample, reversed } from './chain'
-import { clearestAlong } from './edge-band'
+import { resample } from './chain'
+import { closedHalf, FOLLOWED, fallOf, GAP_PX, levelOf, openClosedBy, type Ellipse } from './close-half'
 import type { OutlineEnd } from './open-ends'
+import { clearAlong, crossingAt, fromEnd, inPicture, outermost, straightSide } from './end-view'
+import { LEAST_HALF_PX, LEAST_WINDOW_PX, MOST_RISE, widthNear } from './end-width'
 import { endEvidence, type EndEvidence, type Places } from './end-evidence'
-
-/**
- * The ring with which a piece ends, as the half of an ellipse that closes its outline: in the axis' own frame, px, it
- * bulges outwards (away from the piece) and has its tip on the axis.
- */
-interface Ellipse {
-  /** Along the axis, outwards positive. */
-  tip: number
-  /** Half axes across and along. */
-  a: number
-  b: number
-}
 
 interface ClosingArc extends Ellipse {
   /** What it earns over the columns it spans, and on average. */
@@ -69,24 +59,18 @@ interface OpenEnd {
   leads: ((level: number) => boolean) | null
 }
 
-/** Ends narrower than this, px, are no rings. */
-const LEAST_HALF_PX = 12
 /** The tip is looked for so far outwards and inwards of where the outline ends, shares of the half-width, and at least px. */
 const OUTWARDS = 0.16
 const INWARDS = 0.12
 const OUTWARDS_OPEN = 0.35
-const LEAST_WINDOW_PX = 14
 /** Evidence reaches so far, of the half-width, that most of it is none: what is usual there is told by it. */
 const LEAST_REACH = 0.3
 /** Nothing is seen nearer to the picture's border, px. */
 const BORDER_PX = 3
-/** Cameras look down by no more than 35° at what is called a side view: b / a is the sine. */
-const MOST_RISE = 0.57
+/** Heights tried, up to the most. */
 const RISES = 48
 /** Half-widths tried, as shares of the outline's near the end: chamfers and roundings take some off. */
 const WIDTHS = [1.01, 0.99, 0.97, 0.94, 0.9, 0.86, 0.82, 0.77, 0.71]
-/** An arc is followed so far across; beyond, it runs too steeply and rounding begins. */
-const FOLLOWED = 0.93
 /** Of arcs that are clear the outermost closes the piece: the others are its inside, its bottom's upper face, reflections. */
 const CLEAR_SHARE = 0.35
 const CLEAR_MEAN = 0.15
@@ -111,8 +95,6 @@ const PARTED = 0.7
 const PARTS_MORE = 0.3
 /** Narrower ones may be laid into a dome. */
 const RING = 0.8
-/** Sides are kept from so far beyond the arc's end, px. */
-const GAP_PX = 3
 
 /**
  * Outlines whose ends follow the rings that close them, where clear ones do. Both sides vote for one arc, so that the
@@ -144,18 +126,11 @@ export function withClosingArcs(
     closes = true
     if (arc.parts) partings.push((p) => isOn(arc, p, axis, down))
     halves = facing.map((half, k) => {
-      const clearAt = (from: number, to: number) =>
-        clear ? 0 : clearShare(raster, half.subarray(from, to), { axis, blur, down, left: k === 0 })
-      if (open) return fromEnd(openClosedBy(half, arc), down)
-      const way = closedBy(half, arc, clearAt)
-      if (way === half) return fromEnd(half, down)
-      const shows = (part: Float64Array) =>
-        shown(raster, resample(part, step), { axis, blur, down, left: k === 0 })
-      const led = LED_CORNERS.map((corner) => openClosedBy(half, arc, corner)).find((led) => {
-        const [byLed, byWay] = parting(led, way).map(shows) as [number, number]
-        return led !== half && byLed > byWay + LED_BETTER
-      })
-      return fromEnd(led ?? way, down)
+      const view = { axis, blur, down, left: k === 0 }
+      return fromEnd(
+        open ? openClosedBy(half, arc) : closedHalf(raster, half, arc, { view, step, clear }),
+        down,
+      )
     })
   }
   const parts = (p: PicturePoint) => partings.some((isOn) => isOn(p))
@@ -168,22 +143,6 @@ function isOn(arc: ClosingArc, { x, y }: PicturePoint, axis: AxisLine, down: boo
   const [side = 0, along = 0] = inAxis(Float64Array.of(x, y), axis)
   const u = Math.abs(side)
   return u < FOLLOWED * arc.a && Math.abs((down ? -along : along) - levelOf(arc, u)) < GAP_PX
-}
-
-/** A half [u v ...], as seen from an end or from nowhere, in the picture. */
-function inPicture(half: Float64Array, axis: AxisLine, left: boolean, down = false): Float64Array {
-  const out = new Float64Array(half.length)
-  for (let i = 0; i < half.length; i += 2) {
-    const [u, v] = [half[i]!, half[i + 1]!]
-    const { x, y } = placeAt(axis, left ? -u : u, down ? -v : v)
-    out.set([x, y], i)
-  }
-  return out
-}
-
-/** The half [u v ...] as seen from one end: it begins there, and v grows out of the piece. Its own inverse. */
-function fromEnd(half: Float64Array, down: boolean): Float64Array {
-  return down ? half.map((c, i) => (i % 2 ? -c : c)) : reversed(half)
 }
 
 function closingArc(open: OpenEnd): ClosingArc | null {
@@ -305,29 +264,10 @@ function bestArc(
   return best
 }
 
-/** Where an arc lies along the axis, so far aside of it. */
-function levelOf({ tip, a, b }: Ellipse, u: number): number {
-  return tip - b * fallOf(u / a)
-}
-
-/** How far an ellipse of unit height falls from its tip to a share of its half-width. */
-function fallOf(share: number): number {
-  return 1 - Math.sqrt(1 - share * share)
-}
-
-function outermost(half: Float64Array): number {
-  let most = -Infinity
-  for (let i = 1; i < half.length; i += 2) most = Math.max(most, half[i]!)
-  return most
-}
-
 /** An arc may cut off clear edges of the sides over this share of the half-width: a piece ends where its sides do. */
 const MOST_CUT = 0.04
-/** The sides are what lies beyond this share of the half-width; an edge is clear from this worth on. */
+/** The sides are what lies beyond this share of the half-width. */
 const SIDE_SHARE = 0.8
-const CLEAR_EDGE = 1
-/** A side's own edge lies within so many px of it. */
-const SIDE_PX = 1.5
 
 /** A clear edge of a side: where it lies, and for how much of the way along the axis it stands, px. */
 interface ClearEdge {
@@ -359,26 +299,6 @@ function spares(
   })
 }
 
-interface SideView {
-  axis: AxisLine
-  blur: number
-  down: boolean
-  left: boolean
-}
-
-/** Where a side's [u v ...] shows a clear edge within a few px. */
-function clearAlong(raster: Raster, side: Float64Array, { axis, blur, down, left }: SideView): boolean[] {
-  const chain = inPicture(side, axis, left, down)
-  return clearestAlong(raster, chain, { turn: 1, blur, aside: SIDE_PX }).map((v) => v >= CLEAR_EDGE)
-}
-
-/** Share of a way that shows clear edges. */
-function clearShare(raster: Raster, way: Float64Array, view: SideView): number {
-  if (way.length < 6) return 0
-  const clear = clearAlong(raster, way, view)
-  return clear.filter((is) => is).length / clear.length
-}
-
 function clearSides({ raster, axis, down, blur, halves, end, wide }: OpenEnd): ClearEdge[][] {
   return halves.map((half, k) => {
     const edges: ClearEdge[] = []
@@ -394,163 +314,6 @@ function clearSides({ raster, axis, down, blur, halves, end, wide }: OpenEnd): C
       return [{ ...edge, rise: Math.abs(after.v - before.v) / 2 }]
     })
   })
-}
-
-/** A side runs upright where it rises so many times faster than it widens, over this long, px. */
-const UPRIGHT = 1.5
-const UPRIGHT_PX = 8
-
-/** Where the way over an end first runs upright: from one place to before another; null where it does nowhere. */
-function firstUpright(half: Float64Array, from: number, end: number): [number, number] | null {
-  for (let i = from; i < half.length; i += 2) {
-    const u = half[i]!
-    // A broad end closes over more rows than a narrow one.
-    if (end - half[i + 1]! > Math.max(LEAST_WINDOW_PX, MOST_RISE * u)) return null
-    if (u <= LEAST_HALF_PX || !isUpright(half, i)) continue
-    let k = i + 2
-    while (k < half.length && isUpright(half, k)) k += 2
-    return [i, Math.min(k + 2, half.length)]
-  }
-  return null
-}
-
-/** Whether a way, from one of its places on, rises clearly faster than it widens. */
-function isUpright(half: Float64Array, i: number): boolean {
-  const [u, v] = [half[i]!, half[i + 1]!]
-  let k = i
-  while (k + 2 < half.length && Math.hypot(half[k]! - u, half[k + 1]! - v) < UPRIGHT_PX) k += 2
-  return v - half[k + 1]! > UPRIGHT * Math.abs(half[k]! - u)
-}
-
-/** Where the way goes on to so many times the width within the rise of a ring of that … */
-const JOG = 2
-/** … and shows less of a clear edge where it ran upright, it jumps there from line to line. */
-const JOG_CLEAR = 0.6
-
-/** Whether a way that runs upright over some of its places only jumps there, between two lines of what closes it. */
-function isJog(
-  raster: Raster,
-  half: Float64Array,
-  [from, to]: [number, number],
-  { end, ...view }: SideView & { end: number },
-): boolean {
-  const wide = JOG * half[from]!
-  const goesOn = () => {
-    for (let i = to; i < half.length; i += 2)
-      if (half[i]! >= wide && end - half[i + 1]! <= MOST_RISE * half[i]!) return true
-    return false
-  }
-  return goesOn() && clearShare(raster, half.subarray(from, to), view) < JOG_CLEAR
-}
-
-/** How far aside the outline has come where it first runs upright, near the end, and whether it jumps before it has. */
-function widthNear(
-  raster: Raster,
-  half: Float64Array,
-  about: SideView & { end: number },
-): { wide: number; jumps: boolean } {
-  const { end } = about
-  let tip = 0
-  for (let i = 0; i < half.length; i += 2) if (half[i + 1]! > half[tip + 1]!) tip = i
-  let upright = firstUpright(half, tip, end)
-  let jumps = false
-  while (upright && isJog(raster, half, upright, about)) {
-    jumps = true
-    upright = firstUpright(half, upright[1], end)
-  }
-  let wide = 0
-  for (let i = tip; i < half.length; i += 2) {
-    const [u, v] = [half[i]!, half[i + 1]!]
-    if (upright ? i > upright[0] : end - v > Math.max(LEAST_WINDOW_PX, MOST_RISE * u)) break
-    wide = Math.max(wide, u)
-  }
-  return { wide, jumps }
-}
-
-/** Where the half first reaches u, along the axis. */
-function crossingAt(half: Float64Array, u: number): number {
-  for (let i = 0; i + 2 < half.length; i += 2) {
-    if (half[i + 2]! < u) continue
-    const [u0, u1] = [half[i]!, half[i + 2]!]
-    const t = u1 > u0 ? Math.min(1, Math.max(0, (u - u0) / (u1 - u0))) : 1
-    return half[i + 1]! + t * (half[i + 3]! - half[i + 1]!)
-  }
-  return -Infinity
-}
-
-const ARC_STEP = 0.01
-/** Sides lean into the line that was drawn over an open end so far from it, of the half-width. */
-const OPEN_CORNER = 0.12
-/** … and so much of them farther on tells how they lean. */
-const OPEN_SIDE = 0.4
-
-/** The parts of two ways with one beginning and one end in which they differ. */
-function parting(one: Float64Array, other: Float64Array): [Float64Array, Float64Array] {
-  const most = Math.min(one.length, other.length)
-  const isSame = (i: number, k: number) => one[i] === other[k] && one[i + 1] === other[k + 1]
-  let from = 0
-  while (from < most && isSame(from, from)) from += 2
-  let back = 2
-  while (back <= most - from && isSame(one.length - back, other.length - back)) back += 2
-  // With the last place and the first one that they have in common.
-  return [one, other].map((way) => way.subarray(Math.max(0, from - 2), way.length - back + 4)) as [
-    Float64Array,
-    Float64Array,
-  ]
-}
-
-/** How clear the edge along a way is, on average; clear is 1. */
-function shown(raster: Raster, way: Float64Array, { axis, blur, down, left }: SideView): number {
-  if (way.length < 6) return 0
-  const clear = clearestAlong(raster, inPicture(way, axis, left, down), { turn: 1, blur, aside: SIDE_PX })
-  return clear.reduce((sum, v) => sum + Math.min(CLEAR_EDGE, v) / clear.length, 0)
-}
-
-/** A way that leads straight on must show so much more edge than one that jumps. */
-const LED_BETTER = 0.15
-/** It may jump so far from the end, of the half-width. */
-const LED_CORNERS = [0.12, 0.25, 0.5]
-
-/** A way that shows clear edges over more than this share of what an arc would leave out stays as it is. */
-const MOST_LEFT_OUT = 0.5
-/** Where arcs leave out so little of the way, of their half-width, a chamfer or a rounding leads on. */
-const SHORT_LEG = 0.25
-
-/** The half with its beginning replaced by the arc, as far as it is followed; as it was where the arc would leave out a clear edge. */
-function closedBy(
-  half: Float64Array,
-  arc: ClosingArc,
-  clearAt: (from: number, to: number) => number,
-): Float64Array {
-  const out: number[] = []
-  for (let t = 0; t <= FOLLOWED; t += ARC_STEP) out.push(t * arc.a, levelOf(arc, t * arc.a))
-  const [u, v] = [out.at(-2)!, out.at(-1)!]
-  let from = 0
-  while (from < half.length && !(half[from]! >= u && half[from + 1]! <= v - GAP_PX)) from += 2
-  if (from >= half.length) return half
-  let left = from
-  while (left > 0 && half[left - 1]! <= v - GAP_PX) left -= 2
-  const isLong = Math.hypot(half[from]! - u, half[from + 1]! - v) > SHORT_LEG * arc.a
-  if (isLong && clearAt(left, from) > MOST_LEFT_OUT) return half
-  return Float64Array.from([...out, ...half.subarray(from)])
-}
-
-/** Where a half whose beginning isn't believed (down to a corner, in half-widths) can be believed, and the straight way on from there; null where it has no such side. */
-function straightSide(
-  half: Float64Array,
-  wide: number,
-  corner = OPEN_CORNER,
-): { from: number; sideAt: (v: number) => number } | null {
-  const end = outermost(half)
-  const at = (level: number) => {
-    let i = 0
-    while (i < half.length && half[i + 1]! > level) i += 2
-    return i
-  }
-  const [from, further] = [at(end - corner * wide), at(end - (corner + OPEN_SIDE) * wide)]
-  if (further >= half.length || half[from + 1]! <= half[further + 1]!) return null
-  const lean = (half[from]! - half[further]!) / (half[from + 1]! - half[further + 1]!)
-  return { from, sideAt: (v) => half[from]! + lean * (v - half[from + 1]!) }
 }
 
 /** A side leads on as far as it shows clear edges along this share of the way. */
@@ -585,23 +348,4 @@ function leadsOn({
       i * LEAD_STEP <= GAP_PX || shares.some((share) => (share[Math.min(i, share.length - 1)] ?? 0) >= LEADS)
     )
   }
-}
-
-/**
- * The half of which nothing closed the beginning, led on straight from where its side can be believed up to the arc; as it
- * was where it has no such side.
- */
-function openClosedBy(half: Float64Array, arc: ClosingArc, corner = OPEN_CORNER): Float64Array {
-  const side = straightSide(half, arc.a, corner)
-  if (!side) return half
-  const { from, sideAt } = side
-  const out: number[] = []
-  let v = arc.tip
-  for (let t = 0; t <= 1; t += ARC_STEP) {
-    v = levelOf(arc, t * arc.a)
-    // The arc is narrower than the side, or as wide, or they cross.
-    if (t * arc.a > sideAt(v)) break
-    out.push(t * arc.a, v)
-  }
-  return Float64Array.from([...out, sideAt(v), v, ...half.subarray(from)])
 }

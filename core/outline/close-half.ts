@@ -1,0 +1,126 @@
+import type { Raster } from '../picture/raster'
+import { resample } from './chain'
+import { clearShare, shown, straightSide, type SideView } from './end-view'
+
+/**
+ * The ring with which a piece ends, as the half of an ellipse that closes its outline: in the axis' own frame, px, it
+ * bulges outwards (away from the piece) and has its tip on the axis.
+ */
+export interface Ellipse {
+  /** Along the axis, outwards positive. */
+  tip: number
+  /** Half axes across and along. */
+  a: number
+  b: number
+}
+
+/** An arc is followed so far across; beyond, it runs too steeply and rounding begins. */
+export const FOLLOWED = 0.93
+/** Sides are kept from so far beyond the arc's end, px. */
+export const GAP_PX = 3
+
+/** Where an arc lies along the axis, so far aside of it. */
+export function levelOf({ tip, a, b }: Ellipse, u: number): number {
+  return tip - b * fallOf(u / a)
+}
+
+/** How far an ellipse of unit height falls from its tip to a share of its half-width. */
+export function fallOf(share: number): number {
+  return 1 - Math.sqrt(1 - share * share)
+}
+
+/** Places of an arc lie so far apart, of its half-width. */
+const ARC_STEP = 0.01
+
+/** A way that leads straight on must show so much more edge than one that jumps. */
+const LED_BETTER = 0.15
+/** It may jump so far from the end, of the half-width. */
+const LED_CORNERS = [0.12, 0.25, 0.5]
+
+/** A way that shows clear edges over more than this share of what an arc would leave out stays as it is. */
+const MOST_LEFT_OUT = 0.5
+/** Where arcs leave out so little of the way, of their half-width, a chamfer or a rounding leads on. */
+const SHORT_LEG = 0.25
+
+export interface CloseOptions {
+  view: SideView
+  /** Distance of the points, px. */
+  step: number
+  /** The piece is seen through: its own inner edges don't speak against an arc. */
+  clear: boolean
+}
+
+/**
+ * The half with its beginning replaced by the arc; where the way jumps below the arc, with its side led straight on up to it if that
+ * shows more of an edge. The same half where the arc would leave out a clear edge.
+ */
+export function closedHalf(
+  raster: Raster,
+  half: Float64Array,
+  arc: Ellipse,
+  { view, step, clear }: CloseOptions,
+): Float64Array {
+  const clearAt = (from: number, to: number) =>
+    clear ? 0 : clearShare(raster, half.subarray(from, to), view)
+  const way = closedBy(half, arc, clearAt)
+  if (way === half) return half
+  const shows = (part: Float64Array) => shown(raster, resample(part, step), view)
+  const led = LED_CORNERS.map((corner) => openClosedBy(half, arc, corner)).find((led) => {
+    const [byLed, byWay] = parting(led, way).map(shows) as [number, number]
+    return led !== half && byLed > byWay + LED_BETTER
+  })
+  return led ?? way
+}
+
+/** The half with its beginning replaced by the arc, as far as it is followed; as it was where the arc would leave out a clear edge. */
+function closedBy(
+  half: Float64Array,
+  arc: Ellipse,
+  clearAt: (from: number, to: number) => number,
+): Float64Array {
+  const out: number[] = []
+  for (let t = 0; t <= FOLLOWED; t += ARC_STEP) out.push(t * arc.a, levelOf(arc, t * arc.a))
+  const [u, v] = [out.at(-2)!, out.at(-1)!]
+  let from = 0
+  while (from < half.length && !(half[from]! >= u && half[from + 1]! <= v - GAP_PX)) from += 2
+  if (from >= half.length) return half
+  let left = from
+  while (left > 0 && half[left - 1]! <= v - GAP_PX) left -= 2
+  const isLong = Math.hypot(half[from]! - u, half[from + 1]! - v) > SHORT_LEG * arc.a
+  if (isLong && clearAt(left, from) > MOST_LEFT_OUT) return half
+  return Float64Array.from([...out, ...half.subarray(from)])
+}
+
+/** The parts of two ways with one beginning and one end in which they differ. */
+function parting(one: Float64Array, other: Float64Array): [Float64Array, Float64Array] {
+  const most = Math.min(one.length, other.length)
+  const isSame = (i: number, k: number) => one[i] === other[k] && one[i + 1] === other[k + 1]
+  let from = 0
+  while (from < most && isSame(from, from)) from += 2
+  let back = 2
+  while (back <= most - from && isSame(one.length - back, other.length - back)) back += 2
+  // With the last place and the first one that they have in common.
+  return [one, other].map((way) => way.subarray(Math.max(0, from - 2), way.length - back + 4)) as [
+    Float64Array,
+    Float64Array,
+  ]
+}
+
+/**
+ * The half of which nothing closed the beginning, led on straight from where its side can be believed up to the arc; as it
+ * was where it has no such side.
+ */
+export function openClosedBy(half: Float64Array, arc: Ellipse, corner?: number): Float64Array {
+  const side = straightSide(half, arc.a, corner)
+  if (!side) return half
+  const { from, sideAt } = side
+  const out: number[] = []
+  let v = arc.tip
+  for (let t = 0; t <= 1; t += ARC_STEP) {
+    v = levelOf(arc, t * arc.a)
+    // The arc is narrower than the side, or as wide, or they cross.
+    if (t * arc.a > sideAt(v)) break
+    out.push(t * arc.a, v)
+  }
+  return Float64Array.from([...out, sideAt(v), v, ...half.subarray(from)])
+}
