@@ -39,20 +39,18 @@ const JOG = 2
 /** … and shows less of a clear edge where it ran upright, it jumps there from line to line. */
 const JOG_CLEAR = 0.6
 
-/** Whether a way that runs upright over some of its places only jumps there, between two lines of what closes it. */
-function isJog(
+/** Where a way goes on that runs upright over some of its places but only jumps there, between two lines of what closes it; else null. */
+function goesOnAfter(
   raster: Raster,
   half: Float64Array,
   [from, to]: [number, number],
   { end, ...view }: SideView & { end: number },
-): boolean {
+): number | null {
   const wide = JOG * half[from]!
-  const goesOn = () => {
-    for (let i = to; i < half.length; i += 2)
-      if (half[i]! >= wide && end - half[i + 1]! <= MOST_RISE * half[i]!) return true
-    return false
-  }
-  return goesOn() && clearShare(raster, half.subarray(from, to), view) < JOG_CLEAR
+  for (let i = to; i < half.length; i += 2)
+    if (half[i]! >= wide && end - half[i + 1]! <= MOST_RISE * half[i]!)
+      return clearShare(raster, half.subarray(from, to), view) < JOG_CLEAR ? i : null
+  return null
 }
 
 /** How far aside the outline has come where it first runs upright, near the end, and whether it jumps before it has. */
@@ -62,16 +60,18 @@ export function widthNear(
   about: SideView & { end: number },
 ): { wide: number; jumps: boolean } {
   const { end } = about
-  let tip = 0
-  for (let i = 0; i < half.length; i += 2) if (half[i + 1]! > half[tip + 1]!) tip = i
-  let upright = firstUpright(half, tip, end)
+  let from = 0
+  for (let i = 0; i < half.length; i += 2) if (half[i + 1]! > half[from + 1]!) from = i
+  let upright = firstUpright(half, from, end)
   let jumps = false
-  while (upright && isJog(raster, half, upright, about)) {
+  for (let on = upright && goesOnAfter(raster, half, upright, about); on !== null;) {
     jumps = true
-    upright = firstUpright(half, upright[1], end)
+    from = on
+    upright = firstUpright(half, from, end)
+    on = upright && goesOnAfter(raster, half, upright, about)
   }
   let wide = 0
-  for (let i = tip; i < half.length; i += 2) {
+  for (let i = from; i < half.length; i += 2) {
     const [u, v] = [half[i]!, half[i + 1]!]
     if (upright ? i > upright[0] : end - v > Math.max(LEAST_WINDOW_PX, MOST_RISE * u)) break
     wide = Math.max(wide, u)
