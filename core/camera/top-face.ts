@@ -22,7 +22,7 @@ const BANDS = [0.75, 1, 1.5, 2, 2.5, 3, 4]
 /**
  * Whether the near half of the ring that closes a piece at its top is seen in front of it: then the camera looks down on it. Seen
  * from below it is the near half that closes the outline, and the far one is hidden. The arc alone can't tell the two apart.
- * @param halves of the outline in the axis' frame, from the lower crossing to the upper one, px
+ * @param halves of the outline in the axis’ frame, from the upper crossing down, px
  * @param offset where the raster's first pixel lies in the px of the axis
  */
 export function topFaceSeen(
