@@ -111,16 +111,11 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
   onProgress?.(0.95)
   const left0 = movedSide(found.left, offset)
   const right0 = movedSide(found.right, offset)
-  const topHalves = [left, right].map((side) => reversed(inAxis(side, axis))) as [Float64Array, Float64Array]
+  const halves: [Float64Array, Float64Array] = [inAxis(left, axis), inAxis(right, axis)]
+  const fromAbove = () => topFaceSeen(raster, downwards(halves), { axis, offset, blur: found.left.blur })
   const ends = eye
-    ? endsByCamera(
-        { left: left0, right: right0 },
-        axis,
-        eye,
-        lens,
-        topFaceSeen(raster, topHalves, { axis, offset, blur: found.left.blur }),
-      )
-    : endsByEllipses([inAxis(left, axis), inAxis(right, axis)], axis)
+    ? endsByCamera({ left: left0, right: right0 }, axis, eye, lens, fromAbove())
+    : endsByEllipses(halves, axis)
   const seenAs = (p: PicturePoint) => distort(lens, p)
   const foot = seenAs(ends.foot)
   const top = seenAs(ends.top)
@@ -307,10 +302,14 @@ function endsByCamera(
   return { foot: at('foot', turned.points[1]!), top: at('top', turned.points[n - 1]!), rings }
 }
 
+/** Halves of an outline run from their upper crossing of the axis down. */
+const downwards = (halves: readonly [Float64Array, Float64Array]) =>
+  halves.map(reversed) as [Float64Array, Float64Array]
+
 /** Ends of the piece by ellipses alone, for parallel rays: the middles of the closing rings, or the crossings. */
 function endsByEllipses(sides: [Float64Array, Float64Array], axis: AxisLine): Ends {
   const bottom = closing(sides)
-  const top = closing(sides.map(reversed) as [Float64Array, Float64Array])
+  const top = closing(downwards(sides))
   const rings: FoundRing[] = []
   const add = (place: FoundRing['place'], { ring }: Closing) => {
     if (!ring) return

@@ -46,6 +46,5 @@ export function topFaceSeen(
     return clear.filter((v) => v >= CLEAR).length / clear.length
   }
   const near = Math.max(...ROUNDED.map((k) => share((sag) => v0 - sag - k * b)))
-  const bands = Math.max(...BANDS.map((k) => share((sag) => v0 + sag - k * b)))
-  return near >= SEEN && near > bands
+  return near >= SEEN && BANDS.every((k) => share((sag) => v0 + sag - k * b) < near)
 }

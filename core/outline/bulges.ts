@@ -51,10 +51,8 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
   ) => {
     let sum = 0
     for (let n = 1; n <= rows; n++) {
-      let best = 0
-      for (let d = -PAST_REACH; d <= PAST_REACH; d++)
-        best = Math.max(best, edgeAt(edges, start + (n - 1) * down, past(n) + d))
-      sum += best
+      const row = start + (n - 1) * down
+      sum += sharpestNear(edges, row * (strip.radii + 1) + Math.round(past(n)), PAST_REACH)
     }
     return sum / Math.max(1, rows)
   }
@@ -87,6 +85,11 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
   return { ...silhouette, half }
 }
 
+/** The sharpest edge within so many px of a place of a strip. */
+function sharpestNear(edges: Float32Array, at: number, reach: number): number {
+  return edges.subarray(Math.max(0, at - reach), at + reach + 1).reduce((p, q) => Math.max(p, q), 0)
+}
+
 /** A notch along which both sides together show less than this shows no edge at all. */
 const NO_EDGE = 0.15
 
@@ -113,9 +116,7 @@ function isClearerPast(
     const [at, straight] = [k * n + Math.round(half[k]!), k * n + Math.round(past[k]!)]
     along += strip.both[at] ?? 0
     weaker += strip.weaker[at] ?? 0
-    beside += strip.both
-      .subarray(straight - PAST_PX, straight + PAST_PX + 1)
-      .reduce((p, q) => Math.max(p, q), 0)
+    beside += sharpestNear(strip.both, straight, PAST_PX)
   }
   return weaker < ONE_SIDED * (end - row) && beside >= along
 }

@@ -177,7 +177,7 @@ function closingArc(open: OpenEnd): ClosingArc | null {
       besides[i]! - usual < GOES_ON * mean,
   )
   // Where nothing was found there is no inside of the piece to be mistaken for its end, but grain about it.
-  const arc = leads ? clearArcs.reduce<ClosingArc | undefined>((p, q) => (p && p.score >= q.score ? p : q), undefined) : clearArcs.at(-1) // prettier-ignore
+  const arc = leads ? clearArcs.toSorted((p, q) => q.score - p.score)[0] : clearArcs.at(-1)
   /** What the way found earns where an arc would take its place. */
   const foundBy = (arc: ClosingArc) => {
     let found = 0

@@ -3,7 +3,7 @@ import { inAxis, placeAt, type AxisLine } from './axis-line'
 import { solvePositive } from '../least-squares'
 import { upperMedian } from '../upper-median'
 import { resample } from './chain'
-import { clearestAlong } from './edge-band'
+import { shownAlong } from './edge-band'
 import { openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 
@@ -85,8 +85,6 @@ const DOUBTFUL = 0.5
 /** A dome shows this much of an edge, clear being 1, and by so much more than the way it replaces. */
 const DOME_SHOWS = 0.4
 const DOME_BETTER = 0.15
-const CLEAR_EDGE = 1
-const ASIDE_PX = 1.5
 
 /** A line beyond a gap is none of the piece when the dome before it shows this much of an edge, and lies so far inside of it, px. */
 const DOME_SHOWS_BEFORE = 0.5
@@ -107,12 +105,7 @@ function domeInShadow(
     const [i, j] = end === 'foot' ? [from, to] : [sd.length - to, sd.length - from]
     return { points: points.slice(2 * i, 2 * j), sd: sd.slice(i, j), blur }
   }
-  const shown = (chains: readonly Float64Array[]) => {
-    const clear = chains.flatMap((chain) =>
-      clearestAlong(raster, chain, { turn: 1, blur: blurOf(sides), aside: ASIDE_PX }),
-    )
-    return clear.reduce((sum, v) => sum + Math.min(CLEAR_EDGE, v) / clear.length, 0)
-  }
+  const shown = (chains: readonly Float64Array[]) => shownAlong(raster, chains, blurOf(sides))
   const domeBeyond = (counts: readonly number[]) => {
     if (counts.some((count) => count < CAP_POINTS)) return null
     const good = sides.map((side, k) => part(side, counts[k]!, side.sd.length))
@@ -139,23 +132,26 @@ function domeInShadow(
 /** A gap begins within this share of a side from its end. */
 const GAP_WITHIN = 0.12
 
+/** Which points of a side show an edge, from one of its ends on. */
+function seenPoints({ sd }: OutlineSide, end: OutlineEnd): boolean[] {
+  const seen = Array.from(sd, Number.isFinite)
+  return end === 'foot' ? seen : seen.reverse()
+}
+
 /** Number of points from an end over the last gap near it. */
-function pointsToGap({ sd }: OutlineSide, end: OutlineEnd): number {
-  const n = sd.length
-  let count = 0
-  for (let k = 0; k < GAP_WITHIN * n; k++)
-    if (!Number.isFinite(sd[end === 'foot' ? k : n - 1 - k]!)) count = k + 1
-  return count
+function pointsToGap(side: OutlineSide, end: OutlineEnd): number {
+  const seen = seenPoints(side, end)
+  return seen.slice(0, Math.ceil(GAP_WITHIN * seen.length)).lastIndexOf(false) + 1
 }
 
 const blurOf = (sides: readonly OutlineSide[]) => sides.map(({ blur }) => blur).find(Number.isFinite) ?? 1
 
 /** Number of points from an end to where its side is seen for good; none where the way there shows its edge. */
-function doubtfulPoints({ sd }: OutlineSide, end: OutlineEnd): number {
-  const n = sd.length
-  const seen = Array.from(sd, (_, k) => (Number.isFinite(sd[end === 'foot' ? k : n - 1 - k]!) ? 1 : 0))
+function doubtfulPoints(side: OutlineSide, end: OutlineEnd): number {
+  const seen = seenPoints(side, end)
+  const n = seen.length
   const share = (from: number, to: number) =>
-    seen.slice(from, to).reduce<number>((sum, is) => sum + is, 0) / Math.max(1, to - from)
+    seen.slice(from, to).filter((is) => is).length / Math.max(1, to - from)
   let count = 0
   while (count + FOR_GOOD <= n && (!seen[count] || share(count, count + FOR_GOOD) < ALMOST_ALL)) count++
   return count + FOR_GOOD <= n && share(0, count) <= DOUBTFUL ? count : 0

@@ -220,6 +220,16 @@ export function clearestAlong(
   })
 }
 
+/** An edge is clear from this worth on, and a way's own edge lies within so many px of it. */
+export const CLEAR_EDGE = 1
+export const OWN_PX = 1.5
+
+/** How clear the edge along ways is, on average over their points; clear is 1. */
+export function shownAlong(raster: Raster, ways: readonly Float64Array[], blur: number): number {
+  const clear = ways.flatMap((way) => clearestAlong(raster, way, { turn: 1, blur, aside: OWN_PX }))
+  return clear.reduce((sum, v) => sum + Math.min(CLEAR_EDGE, v) / clear.length, 0)
+}
+
 /**
  * What a path along the outline earns at each place: an edge with another one outside it is likely a rim's near side or a
  * reflection.

@@ -1,14 +1,9 @@
 import type { Raster } from '../picture/raster'
 import { placeAt, type AxisLine } from './axis-line'
 import { reversed } from './chain'
-import { clearestAlong } from './edge-band'
+import { clearestAlong, CLEAR_EDGE, OWN_PX, shownAlong } from './edge-band'
 
 /** Halves of an outline as seen from one of its ends: [u v ...], u aside of the axis, v along it and out of the piece. */
-
-/** An edge is clear from this worth on. */
-const CLEAR_EDGE = 1
-/** A side's own edge lies within so many px of it. */
-const SIDE_PX = 1.5
 
 /** A half [u v ...], as seen from an end or from nowhere, in the picture. */
 export function inPicture(half: Float64Array, axis: AxisLine, left: boolean, down = false): Float64Array {
@@ -47,7 +42,7 @@ export function clearAlong(
   { axis, blur, down, left }: SideView,
 ): boolean[] {
   const chain = inPicture(side, axis, left, down)
-  return clearestAlong(raster, chain, { turn: 1, blur, aside: SIDE_PX }).map((v) => v >= CLEAR_EDGE)
+  return clearestAlong(raster, chain, { turn: 1, blur, aside: OWN_PX }).map((v) => v >= CLEAR_EDGE)
 }
 
 /** Share of a way that shows clear edges. */
@@ -60,8 +55,7 @@ export function clearShare(raster: Raster, way: Float64Array, view: SideView): n
 /** How clear the edge along a way is, on average; clear is 1. */
 export function shown(raster: Raster, way: Float64Array, { axis, blur, down, left }: SideView): number {
   if (way.length < 6) return 0
-  const clear = clearestAlong(raster, inPicture(way, axis, left, down), { turn: 1, blur, aside: SIDE_PX })
-  return clear.reduce((sum, v) => sum + Math.min(CLEAR_EDGE, v) / clear.length, 0)
+  return shownAlong(raster, [inPicture(way, axis, left, down)], blur)
 }
 
 /** Where the half first reaches u, along the axis. */

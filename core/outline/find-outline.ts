@@ -122,25 +122,21 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
     return believed(first)
   } catch (error) {
     if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
-    const other = aboutOthers(input, sight, factor, options)
+    const other = aboutOthers(sight, factor, options)
     if (!other) throw error
     return other
   }
 }
 
 /** What is found about other axes, if it can be believed: a flank as light as the wall moves the axis over. */
-function aboutOthers(
-  input: Raster,
-  { otherAxes }: Sight,
-  factor: number,
-  options: FindOutlineOptions,
-): Finding | null {
-  const about = ({ at, up }: AxisLine) => findBy(sightOf(input, factor, options, { at: scaled(at, 1 / factor), up }), factor, options) // prettier-ignore
-  for (const { at, up } of otherAxes.slice(0, OTHER_AXES)) {
+function aboutOthers(sight: Sight, factor: number, options: FindOutlineOptions): Finding | null {
+  // The progress has been reported already.
+  const quietly = { ...options, onProgress: undefined }
+  for (const axis of sight.otherAxes.slice(0, OTHER_AXES)) {
     try {
       // What is found about a rough axis betters it.
-      const rough = about({ at: scaled(at, factor), up })
-      return believed(about(rough.mirror.axis))
+      const { at, up } = findBy(sight.about(axis), factor, quietly).mirror.axis
+      return believed(findBy(sight.about({ at: scaled(at, 1 / factor), up }), factor, quietly))
     } catch (error) {
       if (!(error instanceof CoreError)) throw error
     }
@@ -184,11 +180,13 @@ function findBy(
   const { parts } = refined
   const step = stepFor(raster, pointsAlong)
   // What the sides tell of a top that isn't seen is looked for once more.
-  const about = fitMirror(seen(refined.sides[0]), seen(refined.sides[1]), axis)?.axis ?? axis
-  const domes = withDomes(raster, refined.sides, about, step)
+  const mirrorOf = ([left, right]: readonly [OutlineSide, OutlineSide]) =>
+    fitMirror(seen(left), seen(right), axis)
+  const withoutDomes = mirrorOf(refined.sides)
+  const domes = withDomes(raster, refined.sides, withoutDomes?.axis ?? axis, step)
   const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
   const sides = domes ? fitSides(raster, domes, { blur, step, backdrop, parts }) : refined.sides
-  const mirror = fitMirror(seen(sides[0]), seen(sides[1]), axis)
+  const mirror = domes ? mirrorOf(sides) : withoutDomes
   if (!mirror) throw notFound()
   onProgress?.(1)
   return {

@@ -9,9 +9,10 @@ const SKIPPED_ROWS = 2
 /** A side's edge lies within so many px of where it leads, and is no weaker than this. */
 const ASIDE = 2
 const LEAST_EDGE = 0.2
-/** The side is followed over so many rows without an edge, and bends by this share of what it was found off. */
+/** The side is followed over so many rows without an edge; where one is found it moves, and bends, by these shares of how far off. */
 const MOST_GAP = 8
-const BENDS = 0.25
+const MOVES = 1 / 2
+const BENDS = 1 / 16
 /** What is found counts from so many rows on, most of which show an edge. */
 const LEAST_ROWS = 12
 const SEEN = 0.75
@@ -84,12 +85,12 @@ function followed(strip: Strip, half: Float32Array, end: number, down: 1 | -1): 
     }
     if (found !== null) {
       const off = found - at
-      at += BENDS * off * 2
-      lean += (BENDS * off) / 4
+      at += MOVES * off
+      lean += BENDS * off
       seen++
+      kept = out.length + 1
     }
     out.push(at)
-    if (found !== null) kept = out.length
   }
   return kept >= LEAST_ROWS && seen >= SEEN * kept ? out.slice(0, kept) : []
 }

@@ -92,7 +92,7 @@ export function withPartsBeyond(
     half.set(free.subarray(run.from, run.to), run.from)
     leadStraight(half, between, half[between.from - 1]!, half[between.to]!)
   }
-  return silhouetteOf(strip, half)
+  return { ...silhouette, half }
 }
 
 /** How clear an edge the clearer side shows along a run, row for row. */

@@ -20,15 +20,16 @@ export interface Sight {
   silhouette: Silhouette
   /** Axes about which it might lie as well, reduced px, the likeliest first. */
   otherAxes: AxisLine[]
+  /** The same picture looked at about an axis, reduced px. @throws CoreError `outline-not-found` */
+  about: (axis: AxisLine) => Sight
 }
 
 /**
  * The piece in a reduced picture: what speaks for it, its axis, and the best silhouette about that.
  * @param factor px of the picture for one of the reduced one
- * @param about an axis of the reduced picture to look about, instead of the likeliest
  * @throws CoreError `outline-not-found`
  */
-export function sightOf(input: Raster, factor: number, options: FindOutlineOptions, about?: AxisLine): Sight {
+export function sightOf(input: Raster, factor: number, options: FindOutlineOptions): Sight {
   const { up = { x: 0, y: -1 }, axis: given = null, guides = null, onProgress } = options
   const asTaken = reduceToLab(input, factor)
   // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
@@ -37,25 +38,28 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
   onProgress?.(0.1)
   const bare = sharpness(raster, factor)
   const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
-  const look = (bareEvidence: Evidence, report = onProgress): Sight => {
+  const look = (bareEvidence: Evidence, report: typeof onProgress, axis: AxisLine | null): Sight => {
     const evidence = withPlanes(bareEvidence, decided)
     const outer = evidence.unshadowed ? outerEdges(bare, evidence.unshadowed) : bare
     const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
     report?.(0.2)
-    const known = given ? { at: scaled(given.at, 1 / factor), up: given.up } : about
-    const axes = known ? { best: known, others: [] } : bestAxis(sharp, evidence, up, report)
+    const axes = axis ? { best: axis, others: [] } : bestAxis(sharp, evidence, up, report)
     const strip = stripAbout(sharp, axes.best)
     const silhouette = snapped(strip, evidence, bestSilhouette(strip, picture, evidence, decided))
     requirePiece(silhouette)
-    return { raster, evidence, sharp, silhouette, otherAxes: axes.others }
+    return { raster, evidence, sharp, silhouette, otherAxes: axes.others, about }
   }
   const usual = pieceEvidence(picture)
-  const sight = look(usual)
-  if (!usual.backdrop || usual.backdrop.light || !reachesBorder(sight.silhouette, bare.x)) return sight
-  // A backdrop lighter in its middle than at its borders is taken for the piece, which then reaches them.
-  const eager = pieceEvidence(picture, true)
-  const other = eager.backdrop?.light ? look(eager, () => undefined) : null
-  return other && !reachesBorder(other.silhouette, bare.x) ? other : sight
+  const seen = (axis: AxisLine | null, report?: typeof onProgress): Sight => {
+    const sight = look(usual, report, axis)
+    if (!usual.backdrop || usual.backdrop.light || !reachesBorder(sight.silhouette, bare.x)) return sight
+    // A backdrop lighter in its middle than at its borders is taken for the piece, which then reaches them.
+    const eager = pieceEvidence(picture, true)
+    const other = eager.backdrop?.light ? look(eager, undefined, axis) : null
+    return other && !reachesBorder(other.silhouette, bare.x) ? other : sight
+  }
+  const about = (axis: AxisLine) => seen(axis)
+  return seen(given && { at: scaled(given.at, 1 / factor), up: given.up }, onProgress)
 }
 
 const reachesBorder = (silhouette: Silhouette, picture: Plane) =>
