@@ -20,6 +20,43 @@ function misses(raster: Raster, distance: (x: number, y: number) => number): num
   return out.sort((a, b) => a - b)
 }
 
+describe('hues before a backdrop', () => {
+  const shape = skittle(300, 820, 90, 0)
+  /** Shares of the piece and of the wall, by evidence. */
+  const told = (inside: () => number[], wall: (x: number, y: number) => number[]) => {
+    const picture = paint(600, 900, shape.distance, { inside, outside: wall, grain: 1.5 })
+    const { plane } = pieceEvidence(reduceToLab(picture, 3))
+    const counts = { piece: [0, 0], wall: [0, 0] }
+    plane.data.forEach((v, i) => {
+      const d = shape.distance(3 * ((i % plane.width) + 0.5), 3 * (Math.floor(i / plane.width) + 0.5))
+      if (Math.abs(d) < 6) return
+      const count = d < 0 ? counts.piece : counts.wall
+      count[1]!++
+      if (d < 0 ? v > 0.3 : v < 0) count[0]!++
+    })
+    return { piece: counts.piece[0]! / counts.piece[1]!, wall: counts.wall[0]! / counts.wall[1]! }
+  }
+
+  it('a lilac piece no lighter than the grey wall is told by its hue', () => {
+    const { piece, wall } = told(
+      () => [0.36, 0.29, 0.38],
+      (_x, y) => { const v = 0.31 + y / 30000; return [v, v, 0.98 * v] }, // prettier-ignore
+    )
+    expect(piece).toBeGreaterThan(0.95)
+    expect(wall).toBeGreaterThan(0.95)
+  })
+
+  it('a wall that is blotched light and dark has one hue, which a teal piece hasn’t', () => {
+    const blotches = (x: number, y: number) => {
+      const v = 0.3 * (1 + 0.2 * Math.sin(x / 11 + 2 * Math.sin(y / 17)) * Math.sin(y / 13 + x / 31))
+      return [v, 0.99 * v, 0.97 * v]
+    }
+    const { piece, wall } = told(() => [0.2, 0.33, 0.34], blotches)
+    expect(piece).toBeGreaterThan(0.95)
+    expect(wall).toBeGreaterThan(0.9)
+  })
+})
+
 describe('before a plain backdrop', () => {
   const shape = skittle(300, 820, 90, 0.01)
 
@@ -53,7 +90,8 @@ describe('before a plain backdrop', () => {
       let nearest = Infinity
       for (let i = 0; i < side.points.length; i += 2)
         nearest = Math.min(nearest, Math.hypot(side.points[i]! - corner.x, side.points[i + 1]! - corner.y))
-      expect(nearest).toBeLessThan(1.5)
+      // Points lie 2 px apart.
+      expect(nearest).toBeLessThan(2)
     }
     expect(misses(raster, hub).at(-1)).toBeLessThan(1)
   })

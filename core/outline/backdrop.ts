@@ -5,6 +5,10 @@ import { upperMedian } from '../upper-median'
 
 /** No backdrop is known better than this, OKLab units: about one step of an 8-bit picture after JPEG. */
 const LEAST_SPREAD = 0.006
+/** … and no hue better than this: JPEG keeps hues coarsely. */
+const LEAST_HUE_SPREAD = 0.0035
+/** So many times the spread along the borders makes a colour another one. */
+const SPREADS = 4.5
 
 /** A plain backdrop as its colours along two opposite borders foretell it. */
 export interface Backdrop {
@@ -18,6 +22,8 @@ export interface Backdrop {
   ends: readonly [Float32Array, Float32Array]
   /** From this distance on a colour isn't the backdrop's, each line. */
   limits: Float32Array
+  /** … and from this distance on its hue isn't (the colour axes alone): light wavers, and textures do, but hardly their hue. */
+  hueLimits: Float32Array
   /** How much lighter it is between the borders than they foretell; null where they foretell it well. */
   light: BackdropLight | null
 }
@@ -32,8 +38,10 @@ export interface LineModel {
   /** The same by the limits that a backdrop has whose light isn't known: what is seen through a clear piece is less like it. */
   loose: Plane
   unshadowed: Plane
-  /** Median distance between foretold and real colour on the two borders that the model wasn't made of. */
+  /** Distance between foretold and real colour on the two borders that the model wasn't made of. */
   unseen: number
+  /** The same for the distance as a share of what makes a colour, or a hue, another one. */
+  misfit: number
   backdrop: Backdrop
 }
 
@@ -56,7 +64,7 @@ function runningMedian(values: Float32Array, stride: number, first: number): Flo
 
 /** What the two ends of a line make expect at the k-th of the places between them, OKLab. */
 function foretold(
-  { ends, length, down, light }: Omit<Backdrop, 'limits'>,
+  { ends, length, down, light }: Omit<Backdrop, 'limits' | 'hueLimits'>,
   line: number,
   k: number,
 ): [number, number, number] {
@@ -117,9 +125,11 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
   const at = (line: number, k: number) => (down ? k * width + line : line * width + k)
   const ends = [new Float32Array(lines * 3), new Float32Array(lines * 3)] as const
   const limits = new Float32Array(lines)
+  const hueLimits = new Float32Array(lines)
   const values = new Float32Array(margin)
   for (let line = 0; line < lines; line++) {
     let deviation = 0
+    let hueDeviation = 0
     ends.forEach((end, side) => {
       const from = side === 0 ? 0 : length - margin
       ;[l, a, b].forEach((channel, c) => {
@@ -131,12 +141,15 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
         const i = at(line, from + k)
         const [dl, da, db] = [l[i]! - end[3 * line]!, a[i]! - end[3 * line + 1]!, b[i]! - end[3 * line + 2]!]
         deviation += Math.sqrt(dl * dl + da * da + db * db) / margin
+        hueDeviation += Math.sqrt(da * da + db * db) / margin
       }
     })
-    limits[line] = 4.5 * Math.max(LEAST_SPREAD, deviation / 2)
+    limits[line] = SPREADS * Math.max(LEAST_SPREAD, deviation / 2)
+    hueLimits[line] = SPREADS * Math.max(LEAST_HUE_SPREAD, hueDeviation / 2)
   }
   // What crosses a border, a handle or another thing, foretells nothing of the backdrop along its lines.
   const usualLimits = runningMedian(limits, 1, 0)
+  const usualHueLimits = runningMedian(hueLimits, 1, 0)
   for (const end of ends) {
     const usual = [0, 1, 2].map((c) => runningMedian(end, 3, c))
     for (let line = 0; line < lines; line++) {
@@ -144,9 +157,18 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
       if (away <= Math.max(LEAST_AWAY, usualLimits[line]!)) continue
       usual.forEach((u, c) => (end[3 * line + c] = u[line]!))
       limits[line] = usualLimits[line]!
+      hueLimits[line] = usualHueLimits[line]!
     }
   }
-  return judged(picture, margin, { factor: picture.factor, down, length, ends, limits, light: null })
+  return judged(picture, margin, {
+    factor: picture.factor,
+    down,
+    length,
+    ends,
+    limits,
+    hueLimits,
+    light: null,
+  })
 }
 
 /** With its light known a backdrop is known better: less makes a colour another one, by this share. */
@@ -156,37 +178,46 @@ const LIT_LIMITS = 0.6
 export function lit(picture: LabPicture, margin: number, model: LineModel, eager: boolean): LineModel {
   const light = lightBetween(picture, model.backdrop, eager)
   if (!light) return model
-  const limits = model.backdrop.limits.map((limit) => LIT_LIMITS * limit)
+  const less = (list: Float32Array) => list.map((limit) => LIT_LIMITS * limit)
+  const [limits, hueLimits] = [less(model.backdrop.limits), less(model.backdrop.hueLimits)]
   const { evidence: loose } = judged(picture, margin, { ...model.backdrop, light })
-  return { ...judged(picture, margin, { ...model.backdrop, light, limits }), loose }
+  return { ...judged(picture, margin, { ...model.backdrop, light, limits, hueLimits }), loose }
 }
 
 /** What a backdrop says of each pixel, and how well it foretells the borders it wasn't made of. */
 function judged({ width, height, l, a, b }: LabPicture, margin: number, backdrop: Backdrop): LineModel {
-  const { down, length, limits } = backdrop
+  const { down, length, limits, hueLimits } = backdrop
   const lines = limits.length
   const data = new Float32Array(width * height)
   const unshadowed = new Float32Array(width * height)
   const unseen: number[] = []
+  const misfits: number[] = []
   for (let line = 0; line < lines; line++) {
     const limit = limits[line]!
+    const hueLimit = Math.min(limit, hueLimits[line]!)
     for (let k = 0; k < length; k++) {
       const i = down ? k * width + line : line * width + k
       const [l0, a0, b0] = foretold(backdrop, line, k)
-      const d = Math.sqrt((l[i]! - l0) ** 2 + (a[i]! - a0) ** 2 + (b[i]! - b0) ** 2)
-      data[i] = Math.min(1, d / limit - 1)
+      const [dl, hue] = [l[i]! - l0, Math.sqrt((a[i]! - a0) ** 2 + (b[i]! - b0) ** 2)]
+      const d = Math.sqrt(dl * dl + hue * hue)
+      data[i] = Math.min(1, Math.max(d / limit, hue / hueLimit) - 1)
       const shadow = data[i]! > 0 && mayBeShadow(l[i]!, a[i]!, b[i]!, l0, a0, b0, limit, DEEPEST_SHADOW)
       unshadowed[i] = shadow ? SHADOW_DOUBT * data[i]! : data[i]!
-      if (line < margin || line >= lines - margin) unseen.push(d)
+      if (line < margin || line >= lines - margin) {
+        unseen.push(d)
+        misfits.push(Math.max(d / limit, hue / hueLimit))
+      }
     }
   }
-  const sorted = Float32Array.from(unseen).sort()
+  const nearWorst = (list: readonly number[]) =>
+    Float32Array.from(list).sort()[Math.floor(0.8 * list.length)]!
   const evidence = { width, height, data }
   return {
     evidence,
     loose: evidence,
     unshadowed: { width, height, data: unshadowed },
-    unseen: sorted[Math.floor(0.8 * sorted.length)]!,
+    unseen: nearWorst(unseen),
+    misfit: nearWorst(misfits),
     backdrop,
   }
 }

@@ -24,7 +24,7 @@ export function pieceEvidence(picture: LabPicture, eager = false): Evidence {
   const margin = Math.max(2, Math.round(MARGIN * Math.min(width, height)))
   const rows = lineModel(picture, margin, false)
   const columns = lineModel(picture, margin, true)
-  const better = (p: LineModel, q: LineModel) => (p.unseen <= q.unseen ? p : q)
+  const better = (p: LineModel, q: LineModel) => (p.misfit <= q.misfit ? p : q)
   const bare = better(rows, columns)
   const best =
     bare.unseen < PLAIN_ENOUGH

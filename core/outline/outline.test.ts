@@ -185,7 +185,7 @@ describe('outline', () => {
       const v = 0.2 + 0.33 * Math.min(1, Math.max(0, (x - (cx - half)) / (2 * half) / 0.7))
       return [v, v, v]
     }
-    const picture = paint(600, 900, cup, { inside, outside: () => [0.5, 0.5, 0.5] })
+    const picture = paint(600, 900, cup, { inside, outside: () => [0.5, 0.5, 0.5], grain: 2 })
     const xAt = ({ at, up }: AxisLine, y: number) => at.x + (up.x / up.y) * (y - at.y)
     const likeliest = sightOf(picture, 2, {})
     expect(Math.abs(2 * xAt(likeliest.silhouette.axis, 225) - cx)).toBeGreaterThan(40)

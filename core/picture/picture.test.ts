@@ -194,6 +194,33 @@ describe('sharpness', () => {
       raster.data.set((i / 4) % 360 < 181 ? [160, 110, 80, 255] : [80, 130, 140, 255], i)
     expect(at(sharpness(raster, 3).x, 60, 50)).toBeGreaterThan(0.9)
   })
+
+  it('sees green against grey of one lightness, and as much red as blue', () => {
+    const raster = grey(360, 300, () => 0)
+    // Lightness weighs 2 : 5 : 1; both sides have 120.
+    for (let i = 0; i < raster.data.length; i += 4)
+      raster.data.set((i / 4) % 360 < 181 ? [110, 126, 110, 255] : [120, 120, 120, 255], i)
+    expect(at(sharpness(raster, 3).x, 60, 50)).toBeGreaterThan(0.9)
+  })
+
+  it('sees the edges of a picture that is soft all over, and still no shadow’s', () => {
+    const gauss = noise(6)
+    // A step of 110 that tells the blur of 2 px, one of 26 that has it too, in grain, and a slope of as much over 60 px.
+    const step = (px: number, place: number, blur: number) =>
+      1 / (1 + Math.exp((-1.702 * (px - place)) / blur))
+    const { x } = sharpness(
+      grey(
+        400,
+        300,
+        (px) => 90 + 110 * step(px, 60, 2) - 26 * (step(px, 181, 2) + step(px, 300, 25)) + 3 * gauss(),
+      ),
+      4,
+    )
+    const along = Array.from({ length: 60 }, (_, k) => Math.max(at(x, 44, 8 + k), at(x, 45, 8 + k)))
+    expect(Math.min(...along)).toBeGreaterThan(0.05)
+    expect(along.reduce((a, b) => a + b) / 60).toBeGreaterThan(0.3)
+    expect(most(x, 55, 95)).toBeLessThan(0.35)
+  })
 })
 
 describe('pictures that the project makes', () => {

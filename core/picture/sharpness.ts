@@ -18,49 +18,104 @@ const FULL = 6
 const LEAST_NOISE = 2
 
 /**
- * Steps in lightness and in red against blue, by a filter that a steady slope doesn't answer: the soft edge of a shadow is
- * a slope at this fineness, the edge of a thing is a step. Against the usual response nearby, so that brick and cloth
- * must show more than plain paper.
+ * Steps in lightness and in two hues, by a filter that a steady slope doesn't answer: the soft edge of a shadow is
+ * a slope at this fineness, the edge of a thing is a step. Against the usual response nearby, each by its own, so that brick and cloth
+ * must show more than plain paper, and light more than hues, which waver less.
  */
 export function sharpness(raster: Raster, factor: number): Sharpness {
   const bin = Math.max(1, Math.round(factor / FINE))
-  const fineWidth = Math.floor(raster.width / bin)
-  const fineHeight = Math.floor(raster.height / bin)
-  const channels = fineChannels(raster, bin, fineWidth, fineHeight)
-  const width = Math.floor(raster.width / factor)
-  const height = Math.floor(raster.height / factor)
+  const fine = fineChannels(raster, bin)
+  const [width, height] = [Math.floor(raster.width / factor), Math.floor(raster.height / factor)]
+  const apart = isSoft(fine, factor / bin) ? 2 : 1
+  const channels = apart === 1 ? fine : { ...fine, planes: fine.planes.map((plane) => smoothed(plane, fine)) }
   const pool = (dx: 0 | 1, dy: 0 | 1): Plane => {
-    const out = new Float32Array(width * height)
-    for (const channel of channels)
-      poolSteps(channel, fineWidth, fineHeight, { dx, dy, out, width, height, scale: bin / factor })
-    return againstNoise({ width, height, data: out }, channels.length * (factor / bin) ** 2)
+    const each = channels.planes.map((plane) => {
+      const out = new Float32Array(width * height)
+      poolSteps(plane, channels, { dx, dy, out, width, height, scale: bin / factor, apart })
+      return againstNoise({ width, height, data: out }, 2 * Math.max(1, factor / bin / apart) ** 2).data
+    })
+    const [light, ...hues] = each as [Float32Array, ...Float32Array[]]
+    const data = light.map((v, i) => hues.reduce((most, hue) => Math.max(most, hue[i]!), v))
+    return { width, height, data }
   }
   return { x: pool(1, 0), y: pool(0, 1) }
 }
 
-/** Lightness (as encoded) and red minus blue, averaged over bins. */
-function fineChannels({ width, data }: Raster, bin: number, w: number, h: number): Float32Array[] {
+/** Cells that show a step most clearly, as a share of all, and so many times the usual response, tell how soft a picture is. */
+const CLEAREST = 0.015
+const CLEARLY = 6
+/** A blur of more than 1.2 px leaves less than this of what the filter answers to a step at twice its width. */
+const SOFT = 0.5
+
+/** True where the picture's edges spread over more px than the filter looks at: then it answers them at twice its width. */
+function isSoft(fine: FineChannels, cell: number): boolean {
+  const scale = 1 / Math.max(2, cell)
+  const [width, height] = [Math.floor(fine.width * scale), Math.floor(fine.height * scale)]
+  const light = fine.planes[0]!
+  const strongest = (plane: Float32Array, apart: 1 | 2) => {
+    const out = new Float32Array(width * height)
+    for (const dx of [0, 1] as const)
+      poolSteps(plane, fine, { dx, dy: dx === 0 ? 1 : 0, out, width, height, scale, apart })
+    return out
+  }
+  const wide = strongest(smoothed(light, fine), 2)
+  const narrow = strongest(light, 1)
+  const sorted = wide.slice().sort()
+  const least = Math.max(
+    sorted[Math.floor((1 - CLEAREST) * sorted.length)]!,
+    CLEARLY * sorted[sorted.length >> 1]!,
+  )
+  const shares = Float32Array.from(wide.keys())
+    .filter((i) => wide[i]! >= least)
+    .map((i) => narrow[i]! / wide[i]!)
+  return shares.length > 0 && upperMedian(shares) < SOFT
+}
+
+/** What a difference of hues counts beside one of lightness. */
+const HUE_SHARE = 0.6
+
+/** Lightness (as encoded), red against blue and green against both, averaged over bins. */
+interface FineChannels {
+  width: number
+  height: number
+  planes: Float32Array[]
+}
+
+function fineChannels({ width, height, data }: Raster, bin: number): FineChannels {
+  const [w, h] = [Math.floor(width / bin), Math.floor(height / bin)]
   const light = new Float32Array(w * h)
-  const hue = new Float32Array(w * h)
+  const warm = new Float32Array(w * h)
+  const green = new Float32Array(w * h)
   const per = 1 / (bin * bin)
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
-      let red = 0
-      let green = 0
-      let blue = 0
+      let [r, g, b] = [0, 0, 0]
       for (let j = 0; j < bin; j++) {
         let i = 4 * ((y * bin + j) * width + x * bin)
         for (let k = 0; k < bin; k++, i += 4) {
-          red += data[i]!
-          green += data[i + 1]!
-          blue += data[i + 2]!
+          r += data[i]!
+          g += data[i + 1]!
+          b += data[i + 2]!
         }
       }
-      light[y * w + x] = ((2 * red + 5 * green + blue) * per) / 8
-      hue[y * w + x] = 0.6 * per * (red - blue)
+      light[y * w + x] = ((2 * r + 5 * g + b) * per) / 8
+      warm[y * w + x] = HUE_SHARE * per * (r - b)
+      green[y * w + x] = HUE_SHARE * per * (g - (r + b) / 2)
     }
   }
-  return [light, hue]
+  return { width: w, height: h, planes: [light, warm, green] }
+}
+
+/** A plane averaged with its neighbours, 1 : 2 : 1 each way; what has none on a side stays as it is. */
+function smoothed(plane: Float32Array, { width, height }: FineChannels): Float32Array {
+  const across = plane.slice()
+  for (let y = 0; y < height; y++)
+    for (let i = y * width + 1; i < (y + 1) * width - 1; i++)
+      across[i] = plane[i]! / 2 + (plane[i - 1]! + plane[i + 1]!) / 4
+  const out = across.slice()
+  for (let i = width; i < (height - 1) * width; i++)
+    out[i] = across[i]! / 2 + (across[i - width]! + across[i + width]!) / 4
+  return out
 }
 
 /** A step less its slope, over three places on either side (least squares; see `edgeBand`). */
@@ -75,17 +130,19 @@ interface Pooling {
   height: number
   /** Cells for one px. */
   scale: number
+  /** Px between the places that the filter looks at. */
+  apart: 1 | 2
 }
 
 function poolSteps(
   channel: Float32Array,
-  fineWidth: number,
-  fineHeight: number,
-  { dx, dy, out, width, height, scale }: Pooling,
+  { width: fineWidth, height: fineHeight }: FineChannels,
+  { dx, dy, out, width, height, scale, apart }: Pooling,
 ): void {
-  const step = dx + dy * fineWidth
+  const step = apart * (dx + dy * fineWidth)
   // Averaged along the edge, which halves the noise.
-  const side = dy + dx * fineWidth
+  const side = apart * (dy + dx * fineWidth)
+  const margin = 3 * apart
   const [a, b, c] = TAPS
   const steps = new Float32Array(channel.length)
   const from = 3 * step
@@ -95,12 +152,12 @@ function poolSteps(
       b * (channel[i + 2 * step]! - channel[i - 2 * step]!) +
       c * (channel[i + 3 * step]! - channel[i - 3 * step]!)
   const columns = Int32Array.from({ length: fineWidth }, (_, x) => Math.floor((x + 0.5) * scale))
-  let end = fineWidth - 3
+  let end = fineWidth - margin
   while (end > 0 && columns[end - 1]! >= width) end--
-  for (let y = 3; y < fineHeight - 3; y++) {
+  for (let y = margin; y < fineHeight - margin; y++) {
     const row = Math.floor((y + 0.5) * scale)
     if (row >= height) break
-    for (let x = 3; x < end; x++) {
+    for (let x = margin; x < end; x++) {
       const i = y * fineWidth + x
       const response = Math.abs(2 * steps[i]! + steps[i - side]! + steps[i + side]!)
       const at = row * width + columns[x]!
