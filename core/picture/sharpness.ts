@@ -25,50 +25,51 @@ const LEAST_NOISE = 2
 export function sharpness(raster: Raster, factor: number): Sharpness {
   const bin = Math.max(1, Math.round(factor / FINE))
   const fine = fineChannels(raster, bin)
-  const [width, height] = [Math.floor(raster.width / factor), Math.floor(raster.height / factor)]
-  const apart = isSoft(fine, factor / bin) ? 2 : 1
-  const channels = apart === 1 ? fine : { ...fine, planes: fine.planes.map((plane) => smoothed(plane, fine)) }
-  const pool = (dx: 0 | 1, dy: 0 | 1): Plane => {
-    const each = channels.planes.map((plane) => {
-      const out = new Float32Array(width * height)
-      poolSteps(plane, channels, { dx, dy, out, width, height, scale: bin / factor, apart })
-      return againstNoise({ width, height, data: out }, 2 * Math.max(1, factor / bin / apart) ** 2).data
-    })
-    const [light, ...hues] = each as [Float32Array, ...Float32Array[]]
-    const data = light.map((v, i) => hues.reduce((most, hue) => Math.max(most, hue[i]!), v))
-    return { width, height, data }
+  const [light, ...hues] = fine.planes
+  const look: Look = {
+    width: Math.floor(raster.width / factor),
+    height: Math.floor(raster.height / factor),
+    scale: bin / factor,
+    apart: 1,
   }
-  return { x: pool(1, 0), y: pool(0, 1) }
+  const wideLook: Look = { ...look, apart: 2 }
+  const narrow = stepsOf(light, fine, look)
+  const wide = stepsOf(smoothed(light, fine), fine, wideLook)
+  const soft = isSoft(narrow, wide)
+  const each = [
+    soft ? wide : narrow,
+    ...hues.map((hue) => (soft ? stepsOf(smoothed(hue, fine), fine, wideLook) : stepsOf(hue, fine, look))),
+  ]
+  const pooled = POOLED_MORE * Math.max(1, factor / bin / (soft ? 2 : 1)) ** 2
+  const strongest = (direction: 'x' | 'y') => {
+    const [first, ...others] = each.map((steps) => againstNoise(steps[direction], pooled))
+    for (const { data } of others) data.forEach((v, i) => (first!.data[i] = Math.max(first!.data[i]!, v)))
+    return first!
+  }
+  return { x: strongest('x'), y: strongest('y') }
 }
 
+/** Most edges show in more than one of lightness and hues, so that the noise of each may count as that of so many more answers. */
+const POOLED_MORE = 2
 /** Cells that show a step most clearly, as a share of all, and so many times the usual response, tell how soft a picture is. */
 const CLEAREST = 0.015
 const CLEARLY = 6
 /** A blur of more than 1.2 px leaves less than this of what the filter answers to a step at twice its width. */
 const SOFT = 0.5
 
-/** True where the picture's edges spread over more px than the filter looks at: then it answers them at twice its width. */
-function isSoft(fine: FineChannels, cell: number): boolean {
-  const scale = 1 / Math.max(2, cell)
-  const [width, height] = [Math.floor(fine.width * scale), Math.floor(fine.height * scale)]
-  const light = fine.planes[0]!
-  const strongest = (plane: Float32Array, apart: 1 | 2) => {
-    const out = new Float32Array(width * height)
-    for (const dx of [0, 1] as const)
-      poolSteps(plane, fine, { dx, dy: dx === 0 ? 1 : 0, out, width, height, scale, apart })
-    return out
-  }
-  const wide = strongest(smoothed(light, fine), 2)
-  const narrow = strongest(light, 1)
-  const sorted = wide.slice().sort()
+/** True where the picture's edges spread over more px than the filter looks at. @param narrow what it answers, and at twice its width */
+function isSoft(narrow: Sharpness, wide: Sharpness): boolean {
+  const strongest = wide.x.data.map((v, i) => Math.max(v, wide.y.data[i]!))
+  const sorted = strongest.slice().sort()
   const least = Math.max(
     sorted[Math.floor((1 - CLEAREST) * sorted.length)]!,
     CLEARLY * sorted[sorted.length >> 1]!,
   )
-  const shares = Float32Array.from(wide.keys())
-    .filter((i) => wide[i]! >= least)
-    .map((i) => narrow[i]! / wide[i]!)
-  return shares.length > 0 && upperMedian(shares) < SOFT
+  const shares: number[] = []
+  strongest.forEach((v, i) => {
+    if (v >= least) shares.push(Math.max(narrow.x.data[i]!, narrow.y.data[i]!) / v)
+  })
+  return shares.length > 0 && upperMedian(Float32Array.from(shares)) < SOFT
 }
 
 /** What a difference of hues counts beside one of lightness. */
@@ -78,7 +79,7 @@ const HUE_SHARE = 0.6
 interface FineChannels {
   width: number
   height: number
-  planes: Float32Array[]
+  planes: [Float32Array, Float32Array, Float32Array]
 }
 
 function fineChannels({ width, height, data }: Raster, bin: number): FineChannels {
@@ -121,23 +122,33 @@ function smoothed(plane: Float32Array, { width, height }: FineChannels): Float32
 /** A step less its slope, over three places on either side (least squares; see `edgeBand`). */
 const TAPS = [4 / 7, 1 / 7, -2 / 7] as const
 
-interface Pooling {
-  dx: 0 | 1
-  dy: 0 | 1
-  /** Strongest response of each cell so far. */
-  out: Float32Array
+/** How steps are looked for. */
+interface Look {
+  /** Cells of the reduced picture, and how many of them make one px. */
   width: number
   height: number
-  /** Cells for one px. */
   scale: number
   /** Px between the places that the filter looks at. */
   apart: 1 | 2
 }
 
+/** The strongest answer of each cell, across x and across y. */
+function stepsOf(plane: Float32Array, fine: FineChannels, look: Look): Sharpness {
+  const { width, height } = look
+  const pool = (dx: 0 | 1, dy: 0 | 1): Plane => {
+    const data = new Float32Array(width * height)
+    poolSteps(plane, fine, look, { dx, dy }, data)
+    return { width, height, data }
+  }
+  return { x: pool(1, 0), y: pool(0, 1) }
+}
+
 function poolSteps(
   channel: Float32Array,
   { width: fineWidth, height: fineHeight }: FineChannels,
-  { dx, dy, out, width, height, scale, apart }: Pooling,
+  { width, height, scale, apart }: Look,
+  { dx, dy }: { dx: 0 | 1; dy: 0 | 1 },
+  out: Float32Array,
 ): void {
   const step = apart * (dx + dy * fineWidth)
   // Averaged along the edge, which halves the noise.
