@@ -23,9 +23,10 @@ const LEAST_POINTS = 8
 const LEAST_WIDTH = 0.3
 /** Starts are followed with about so many of them. */
 const ROUGH_POINTS = 24
-/** A fit that spreads by no more than this, px, can't be bettered; others may be so much worse than the best. */
+/** A fit that spreads by no more than this, px, can't be bettered; others may be so much worse than the best, or spread so far. */
 const GOOD_PX = 0.1
 const ABOUT_AS_GOOD = 1.4
+const GOOD_ENOUGH_PX = 0.15
 /** Edges aren't known better than this where a piece closes, px. */
 const LEAST_SD_PX = 0.12
 /** Rounding as a share of the radius, as the fit starts: an edge, a bead, a dome. */
@@ -57,7 +58,7 @@ export function fitEnd(half: HalfOutline, end: End): FittedEnd | null {
   if (fits.length === 0) return flatEnd(closing, end)
   // Of those that are about as good the one that reaches farthest knows most of the edge.
   const limit = (of: (fit: FittedEnd) => number) =>
-    Math.max(GOOD_PX, ABOUT_AS_GOOD * Math.min(...fits.map(of)))
+    Math.max(GOOD_ENOUGH_PX, ABOUT_AS_GOOD * Math.min(...fits.map(of)))
   const [spread, far] = [limit((f) => f.spreadPx), limit((f) => f.farPx)]
   const worst = (f: FittedEnd) => Math.max(f.spreadPx / spread, f.farPx / far)
   return fits.find((f) => worst(f) <= 1) ?? fits.reduce((p, q) => (worst(q) < worst(p) ? q : p))

@@ -10,7 +10,7 @@ import { endLevel, endsInBall, fitEnd, levelled, roughPitch } from './fit-end'
 import { halfOutline } from './half-outline'
 import { distort, undistort, type Lens } from './lens'
 import { closingArc, type ClosingArc } from './ring-arc'
-import { solveNear } from './solve-near'
+import { solveNear, type Known } from './solve-near'
 import { topFaceSeen } from './top-face'
 import type { End } from './rounded-ring'
 import { makeEye, rayOf, seenAt, type Eye, type NearView } from './view'
@@ -245,6 +245,9 @@ const MOST_PITCH = (35 * Math.PI) / 180
  * be a dome, which looks like an edge at a wrong pitch, so that a top alone must say more.
  */
 const MOST_PITCH_SD = { foot: (1.6 * Math.PI) / 180, top: (0.9 * Math.PI) / 180 }
+/** … but one that lies so many standard errors off level, of a foot, is nearer to the truth than level is, up to so many times as unsure. */
+const FAR_FROM_LEVEL = 6
+const AS_UNSURE = 2
 
 /**
  * Ends of the piece with a known focal length: the rounded edges that close the outline tell the camera's tilt, and the
@@ -287,10 +290,7 @@ function endsByCamera(
     f,
   )
   // A pitch that no side view has means that what was taken for rings are none.
-  const believable =
-    solved &&
-    Math.abs(solved.pitch.value) < MOST_PITCH &&
-    solved.pitch.sd < MOST_PITCH_SD[rings.some((r) => r.place === 'foot') ? 'foot' : 'top']
+  const believable = solved && isBelievable(solved.pitch, rings.some((r) => r.place === 'foot') ? 'foot' : 'top') // prettier-ignore
   if (!believable) rings.length = 0
   const eye = believable ? solved.eye : makeEye(f, centre, plumb, 0)
   const turned = halfOutline(viewOf(eye), sides.left, sides.right)
@@ -300,6 +300,14 @@ function endsByCamera(
   }
   const n = turned.points.length
   return { foot: at('foot', turned.points[1]!), top: at('top', turned.points[n - 1]!), rings }
+}
+
+/** Whether rings tell a pitch: of both ends, or of the top alone. */
+function isBelievable({ value, sd }: Known, end: End): boolean {
+  const off = Math.abs(value)
+  if (off >= MOST_PITCH) return false
+  const usual = MOST_PITCH_SD[end]
+  return sd < usual || (end === 'foot' && sd < AS_UNSURE * usual && off > FAR_FROM_LEVEL * sd)
 }
 
 /** Halves of an outline run from their upper crossing of the axis down. */

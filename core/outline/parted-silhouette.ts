@@ -20,6 +20,9 @@ const AS_CLEAR = 0.5
 const LIKE_PIECE = 0.3
 const LEAST_LIKE_PIECE = -0.15
 const AS_WIDE = 0.2
+/** … or shows so much of the edges of the first, row for row as clear as this share; */
+const MUCH_EDGE = 0.25
+const ABOUT_AS_CLEAR = 0.8
 /** what lies between them is no taller than this share of both, or one side goes on along an edge; */
 const MOST_GAP = 0.3
 const SHOWN = 0.7
@@ -134,11 +137,13 @@ function isPart(
   { tallest, main, plane, goesOn }: { tallest: Run; main: Silhouette; plane: Plane; goesOn: boolean },
 ): boolean {
   const part = partOf(strip, half, run)
-  const clearness = ({ edges }: Silhouette, { from, to }: Run) => edges / (to - from)
+  const share = part.edges / main.edges
+  const asClear = (share * (tallest.to - tallest.from)) / (run.to - run.from)
+  const edged = share > MUCH_EDGE && asClear > ABOUT_AS_CLEAR
   return (
-    part.edges > LEAST_EDGES * main.edges &&
-    clearness(part, run) > AS_CLEAR * clearness(main, tallest) &&
-    likeness(part, plane) > (goesOn ? LEAST_LIKE_PIECE : LIKE_PIECE)
+    share > LEAST_EDGES &&
+    asClear > AS_CLEAR &&
+    likeness(part, plane) > (goesOn || edged ? LEAST_LIKE_PIECE : LIKE_PIECE)
   )
 }
 
