@@ -52,6 +52,13 @@ describe('parts of one piece about one axis', () => {
     for (const row of [30, 45, 60, 100, 150, 210]) expect(Math.abs(whole.half[row]! - figure(row))).toBeLessThan(2)
   }) // prettier-ignore
 
+  it('hang together where colours say nothing, but as clear edges as the others’ stand about the same axis', () => {
+    const { first, whole } = find(scene(figure, { speaks: (row) => (row < 66 ? 0.05 : lost(row) ? -0.1 : 0.8), sharp: (row) => (lost(row) ? 0 : 0.9) })) // prettier-ignore
+    expect(rowsOf(first)[0]).toBeGreaterThan(60)
+    expect(rowsOf(whole)[0]).toBeLessThan(25)
+    for (const row of [30, 45, 60, 100, 150, 210]) expect(Math.abs(whole.half[row]! - figure(row))).toBeLessThan(2)
+  }) // prettier-ignore
+
   it('stay parted by clear backdrop: what hangs above a piece is none of it', () => {
     const air = (row: number) => (lost(row) ? 0 : figure(row))
     const { first, whole } = find(scene(air, { speaks: () => 0.8, sharp: () => 0.9 }))
@@ -63,7 +70,8 @@ describe('parts of one piece about one axis', () => {
 
   it('aren’t joined by what doesn’t look like piece, or shows hardly an edge', () => {
     for (const [speaks, sharp] of [
-      [-0.1, 0.9],
+      [-0.3, 0.9],
+      [0.05, 0.6],
       [0.8, 0.2],
     ] as const) {
       const { first, whole } = find(
