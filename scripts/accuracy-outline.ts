@@ -5,10 +5,11 @@ import { join } from 'node:path'
 import sharp from 'sharp'
 import { autoProfile, type AutoProfile } from '../core/calibrate/auto-profile'
 import { distanceTo, profileError, visibleOf, type Profile, type ProfileError } from '../demo/bench/judge'
+import { colouredPhoto } from '../demo/bench/coloured-photo'
 import { phoneCopy } from '../demo/bench/phone-copy'
 import { plainReading } from '../demo/bench/plain-reading'
 import { ball, EGG } from '../demo/bench/published'
-import { benchPhoto, DIFFICULTIES } from '../demo/bench/random-photo'
+import { benchPhoto, DIFFICULTIES, type BenchPhoto } from '../demo/bench/random-photo'
 import { makePhoto, truthOf, type PhotoSpec, type Truth } from '../demo/maker/photo'
 import { chainOf } from '../demo/maker/shape'
 
@@ -17,6 +18,13 @@ import { chainOf } from '../demo/maker/shape'
  * writes docs/accuracy-outline.md with its chart. The photos are kept among the temporary files, since they take minutes.
  */
 const COUNT = 60
+/** … and so many of several colours, softer and in any light, which count by themselves. */
+const COLOURED = 20
+const COLOURED_NAME = 'many colours'
+const PHOTOS: readonly BenchPhoto[] = [
+  ...Array.from({ length: COUNT }, (_, i) => benchPhoto(i)),
+  ...Array.from({ length: COLOURED }, (_, i) => colouredPhoto(i)),
+]
 const root = join(import.meta.dirname, '..')
 const cache = join(tmpdir(), 'baldacchino-bench')
 const docs = join(root, 'docs')
@@ -105,15 +113,14 @@ function byTrueOutline({ contourPx, axisPx: [foot, top], height }: Truth): Profi
   return [[0, 0], [seen[0]?.[0] ?? 0, 0], ...seen, [seen[seen.length - 1]?.[0] ?? 0, height], [0, height]] // prettier-ignore
 }
 
-async function judge(index: number): Promise<Row> {
-  const photo = benchPhoto(index)
+async function judge(photo: BenchPhoto, difficulty: string): Promise<Row> {
   const bytes = readFileSync(join(cache, `${photo.id}.jpg`))
   const truth = truthOf(photo.spec)
   const seen = visible(photo.spec, truth)
   const { distance } = photo.spec.camera
   const row: Row = {
     id: photo.id,
-    difficulty: photo.difficulty,
+    difficulty,
     family: photo.family,
     sizes: distance / Math.max(truth.height, truth.maxDiameter),
     near: null,
@@ -209,7 +216,7 @@ function chart(rows: Row[]): string {
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${w} ${h}" width="${w}" height="${h}" font-family="sans-serif" font-size="12" fill="#2b2723"><rect width="${w}" height="${h}" fill="#fbf9f5"/>${ticksX.join('')}${ticksY.join('')}<g fill="none">${dots.join('')}</g><text x="${w / 2}" y="${h - 6}" text-anchor="middle">camera distance, sizes of the piece</text><text transform="translate(13 ${h / 2}) rotate(-90)" text-anchor="middle">rms, % of the height</text><g transform="translate(${w - 190} 26)"><circle cx="6" cy="-4" r="3.4" fill="#006d77"/><text x="16">through the camera</text><path d="M2 10l8 8m0 -8l-8 8" stroke="#b7791f" stroke-width="1.6"/><text x="16" y="18">parallel rays</text></g></svg>\n`
 }
 
-function write(rows: Row[], checks: string[]): void {
+function write(rows: Row[], coloured: Row[], checks: string[]): void {
   const cell = (list: Row[], kind: 'near' | 'phone' | 'distant' | 'model' | 'plain') => {
     const errors = list.flatMap((r) => (r[kind] ? [r[kind].rms] : []))
     return errors.length === 0 ? '–' : `${median(errors).toFixed(3)} / ${Math.max(...errors).toFixed(2)}`
@@ -227,6 +234,7 @@ function write(rows: Row[], checks: string[]): void {
   const within = (k: number) => `${Math.round((100 * ratios.filter((v) => v <= k).length) / ratios.length)} %`
   const near = rows.flatMap((r) => r.near?.rms ?? [])
   const phone = rows.flatMap((r) => r.phone?.rms ?? [])
+  const colouredNear = coloured.flatMap((r) => r.near?.rms ?? [])
   const text = `# Accuracy of the outline and the half-profile
 
 Written by \`npm run accuracy\`. ${COUNT} seeded random pieces of eight families, photographed by the photo maker, which shares no
@@ -234,7 +242,8 @@ code with what is measured here: random cameras, lights, backdrops and materials
 true height, the camera’s distance and the file’s focal length. Half of the glasses are vessels, half solid lumps. Dense profile, before any curve is fitted. Root mean
 square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
 of the true outline; *above it* is by how much more each photo was off, at the median (wanted: 0.02), which is the finding's. *From a phone* are the same photos with corners a quarter darker, sharpened
-and compressed, as phones save them. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
+and compressed, as phones save them. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
+colours, some of them the wall's, in any light, up to three times as soft, noisier, compressed more. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
 
 | photos | number | through the camera | from a phone | parallel rays | their own error | above it | plain | ⌀ off, % | volume off, % | refused |
 | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |
@@ -245,9 +254,11 @@ ${DIFFICULTIES.map((d) =>
   ),
 ).join('\n')}
 ${line('**all**', rows)}
+${line(COLOURED_NAME, coloured)}
 
 Through the camera: half of all photos within ${median(near).toFixed(3)} %, eight of ten within ${share(near, 0.8).toFixed(2)} %, nine of ten within ${share(near, 0.9).toFixed(2)} %.
 From a phone: half within ${median(phone).toFixed(3)} %, eight of ten within ${share(phone, 0.8).toFixed(2)} %, nine of ten within ${share(phone, 0.9).toFixed(2)} %, ${rows.length - phone.length} refused.
+Of many colours: half within ${median(colouredNear).toFixed(3)} %, eight of ten within ${share(colouredNear, 0.8).toFixed(2)} %, ${coloured.length - colouredNear.length} of ${coloured.length} refused.
 Volumes count what no outline shows (undercuts, the web of a hub) against the result. ${rows
     .filter((r) => !r.near)
     .map((r) => `Photo ${r.id} (${r.difficulty}, ${r.family}): ${r.problem}.`)
@@ -271,14 +282,15 @@ ${checks.join('\n')}
 }
 
 const [job, k, n] = process.argv.slice(2)
-const mine = () => Array.from({ length: COUNT }, (_, i) => i).filter((i) => i % Number(n) === Number(k))
+const mine = () => PHOTOS.filter((_, i) => i % Number(n) === Number(k))
 if (job === 'render') {
   const { renderBench } = await import('../demo/bench/render-bench')
   await renderBench(cache, mine())
 } else if (job === 'judge') {
-  for (const index of mine()) {
-    writeFileSync(join(cache, `${benchPhoto(index).id}.result.json`), JSON.stringify(await judge(index)))
-    console.log(`photo ${index} read`)
+  for (const photo of mine()) {
+    const difficulty = PHOTOS.indexOf(photo) < COUNT ? photo.difficulty : COLOURED_NAME
+    writeFileSync(join(cache, `${photo.id}.result.json`), JSON.stringify(await judge(photo, difficulty)))
+    console.log(`photo ${photo.id} read`)
   }
 } else {
   mkdirSync(cache, { recursive: true })
@@ -287,9 +299,9 @@ if (job === 'render') {
     await inParallel('render')
     await inParallel('judge')
   }
-  const rows = Array.from({ length: COUNT }, (_, i) => {
-    const file = join(cache, `${benchPhoto(i).id}.result.json`)
-    return JSON.parse(readFileSync(file, 'utf8')) as Row
-  })
-  write(rows, await published())
+  const rows = PHOTOS.map(
+    ({ id }) => JSON.parse(readFileSync(join(cache, `${id}.result.json`), 'utf8')) as Row,
+  )
+  const [usual, coloured] = [rows.slice(0, COUNT), rows.slice(COUNT)]
+  write(usual, coloured, await published())
 }

@@ -135,6 +135,24 @@ describe('ends', () => {
     expect(fit.r + fit.rounding).toBeCloseTo(r, 3)
   })
 
+  it('of a foot whose outline wavers farther out is still fitted there: a shorter arc knows the tilt less', () => {
+    const [r, z, f] = [0.05, -0.28, 8000]
+    const points = ringArc(r, z, true, 120)
+    const reach = (indices: readonly number[]) => Math.max(...indices.map((i) => points[2 * i]!)) / r
+    const fitWith = (waver: number) => {
+      const wavering = points.map((v, i) => {
+        const out = (points[i - (i % 2)]! / r - 0.6) / 0.4
+        return i % 2 === 0 || out < 0 ? v : v + (waver * Math.sin(25 * out)) / f
+      })
+      return fitEnd(half(wavering, f), 'foot')!
+    }
+    // To and fro by 1.5 px beyond six tenths of the half-width: the fit itself spreads by a seventh of that.
+    const fitted = fitWith(1.5)
+    expect(reach(fitted.indices)).toBeGreaterThan(0.97 * reach(fitWith(0).indices))
+    expect(Math.abs(fitted.r - r)).toBeLessThan(0.02 * r)
+    expect(Math.abs(endLevel(fitted, 'foot') - z) * f).toBeLessThan(3)
+  })
+
   it('the top of a ball is extrapolated from what is seen of it', () => {
     for (const z of [-0.2, -0.05, 0.05]) {
       const fit = fitEnd(half(ballOutline(0.04, z)), 'top')!

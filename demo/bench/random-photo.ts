@@ -31,7 +31,8 @@ export interface BenchPhoto {
   handle: 1 | -1 | null
 }
 
-const flat = (colour: Vec, gloss: number, roughness: number): Material => ({
+/** One colour all over. */
+export const flat = (colour: Vec, gloss: number, roughness: number): Material => ({
   kind: 'opaque',
   look: () => ({ colour, gloss, metal: false, roughness }),
 })

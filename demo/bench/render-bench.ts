@@ -4,11 +4,10 @@ import sharp from 'sharp'
 import { makePhoto, truthOf } from '../maker/photo'
 import { benchPhoto, type BenchPhoto } from './random-photo'
 
-/** Writes the bench's photos from..to into a directory, with their truth; those that are there stay. */
-export async function renderBench(dir: string, indices: readonly number[]): Promise<void> {
+/** Writes photos of the bench into a directory, with their truth; those that are there stay. */
+export async function renderBench(dir: string, photos: readonly BenchPhoto[]): Promise<void> {
   mkdirSync(dir, { recursive: true })
-  for (const index of indices) {
-    const photo = benchPhoto(index)
+  for (const photo of photos) {
     const file = join(dir, `${photo.id}.jpg`)
     if (existsSync(file)) continue
     const bytes = await makePhoto(photo.spec)
@@ -51,5 +50,5 @@ if (process.argv[1] === import.meta.filename) {
   ]
   const indices = []
   for (let i = from; i < to; i += step) indices.push(i)
-  await renderBench(dir, indices)
+  await renderBench(dir, indices.map(benchPhoto))
 }
