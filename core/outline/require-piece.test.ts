@@ -58,6 +58,8 @@ describe('what was found is refused', () => {
     expect(() => judge((i) => i >= 10 && i < 78, 0.1)).toThrow(/foot or at the top/)
     expect(() => judge((i) => i < 60, 0.1)).toThrow(/Only 60 %.*closes it at its top/)
     expect(() => judge((i) => i > 39, 0.1)).toThrow(/closes it at its foot/)
+    expect(() => judge((i) => i < 78, 0.1)).toThrow(/Only 78 %.*closes it at its top/)
+    expect(() => judge((i) => i < 84, 0.1)).not.toThrow()
     expect(() => judge((i) => i < 90, 0.1)).not.toThrow()
   })
 

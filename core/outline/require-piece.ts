@@ -108,6 +108,8 @@ function closedShare(sides: readonly OutlineSide[], end: OutlineEnd): number {
 /** Less of both edges than this, while they also disagree, is no outline; and less than the least is none anyway. */
 const LIKELY_SEEN = 0.72
 const LEAST_SEEN = 0.4
+/** With an end that nothing closes, so much of the rest must be seen. */
+const SEEN_OF_OPEN = 0.8
 const LIKELY_SPREAD_PX = 0.5
 
 /** @throws CoreError `outline-unsure` when what was found isn't the outline of one round piece */
@@ -121,7 +123,7 @@ export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirr
       `What was found doesn’t look like one round piece: only ${seenShare} of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
     )
   const open = openEnds(sides)
-  if (open.length === 1 && share < LIKELY_SEEN)
+  if (open.length === 1 && share < SEEN_OF_OPEN)
     throw unsure(
       `Only ${seenShare} of what was found shows an edge, and none closes it at its ${open[0]}, so that a part of it may be none of the piece. Paint what is piece and what is not, or mark places on its edge.`,
     )
