@@ -20,7 +20,6 @@ import { chainOf } from '../demo/maker/shape'
 const COUNT = 60
 /** … and so many of several colours, softer and in any light, which count by themselves. */
 const COLOURED = 20
-const COLOURED_NAME = 'many colours'
 const PHOTOS: readonly BenchPhoto[] = [
   ...Array.from({ length: COUNT }, (_, i) => benchPhoto(i)),
   ...Array.from({ length: COLOURED }, (_, i) => colouredPhoto(i)),
@@ -113,14 +112,14 @@ function byTrueOutline({ contourPx, axisPx: [foot, top], height }: Truth): Profi
   return [[0, 0], [seen[0]?.[0] ?? 0, 0], ...seen, [seen[seen.length - 1]?.[0] ?? 0, height], [0, height]] // prettier-ignore
 }
 
-async function judge(photo: BenchPhoto, difficulty: string): Promise<Row> {
+async function judge(photo: BenchPhoto): Promise<Row> {
   const bytes = readFileSync(join(cache, `${photo.id}.jpg`))
   const truth = truthOf(photo.spec)
   const seen = visible(photo.spec, truth)
   const { distance } = photo.spec.camera
   const row: Row = {
     id: photo.id,
-    difficulty,
+    difficulty: photo.difficulty,
     family: photo.family,
     sizes: distance / Math.max(truth.height, truth.maxDiameter),
     near: null,
@@ -254,7 +253,7 @@ ${DIFFICULTIES.map((d) =>
   ),
 ).join('\n')}
 ${line('**all**', rows)}
-${line(COLOURED_NAME, coloured)}
+${line('many colours', coloured)}
 
 Through the camera: half of all photos within ${median(near).toFixed(3)} %, eight of ten within ${share(near, 0.8).toFixed(2)} %, nine of ten within ${share(near, 0.9).toFixed(2)} %.
 From a phone: half within ${median(phone).toFixed(3)} %, eight of ten within ${share(phone, 0.8).toFixed(2)} %, nine of ten within ${share(phone, 0.9).toFixed(2)} %, ${rows.length - phone.length} refused.
@@ -288,8 +287,7 @@ if (job === 'render') {
   await renderBench(cache, mine())
 } else if (job === 'judge') {
   for (const photo of mine()) {
-    const difficulty = PHOTOS.indexOf(photo) < COUNT ? photo.difficulty : COLOURED_NAME
-    writeFileSync(join(cache, `${photo.id}.result.json`), JSON.stringify(await judge(photo, difficulty)))
+    writeFileSync(join(cache, `${photo.id}.result.json`), JSON.stringify(await judge(photo)))
     console.log(`photo ${photo.id} read`)
   }
 } else {
@@ -302,6 +300,5 @@ if (job === 'render') {
   const rows = PHOTOS.map(
     ({ id }) => JSON.parse(readFileSync(join(cache, `${id}.result.json`), 'utf8')) as Row,
   )
-  const [usual, coloured] = [rows.slice(0, COUNT), rows.slice(COUNT)]
-  write(usual, coloured, await published())
+  write(rows.slice(0, COUNT), rows.slice(COUNT), await published())
 }

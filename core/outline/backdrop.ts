@@ -160,15 +160,8 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
       hueLimits[line] = usualHueLimits[line]!
     }
   }
-  return judged(picture, margin, {
-    factor: picture.factor,
-    down,
-    length,
-    ends,
-    limits,
-    hueLimits,
-    light: null,
-  })
+  const { factor } = picture
+  return judged(picture, margin, { factor, down, length, ends, limits, hueLimits, light: null })
 }
 
 /** With its light known a backdrop is known better: less makes a colour another one, by this share. */
@@ -194,18 +187,19 @@ function judged({ width, height, l, a, b }: LabPicture, margin: number, backdrop
   const misfits: number[] = []
   for (let line = 0; line < lines; line++) {
     const limit = limits[line]!
-    const hueLimit = Math.min(limit, hueLimits[line]!)
+    const hueLimit = hueLimits[line]!
     for (let k = 0; k < length; k++) {
       const i = down ? k * width + line : line * width + k
       const [l0, a0, b0] = foretold(backdrop, line, k)
       const [dl, hue] = [l[i]! - l0, Math.sqrt((a[i]! - a0) ** 2 + (b[i]! - b0) ** 2)]
       const d = Math.sqrt(dl * dl + hue * hue)
-      data[i] = Math.min(1, Math.max(d / limit, hue / hueLimit) - 1)
+      const misfit = Math.max(d / limit, hue / hueLimit)
+      data[i] = Math.min(1, misfit - 1)
       const shadow = data[i]! > 0 && mayBeShadow(l[i]!, a[i]!, b[i]!, l0, a0, b0, limit, DEEPEST_SHADOW)
       unshadowed[i] = shadow ? SHADOW_DOUBT * data[i]! : data[i]!
       if (line < margin || line >= lines - margin) {
         unseen.push(d)
-        misfits.push(Math.max(d / limit, hue / hueLimit))
+        misfits.push(misfit)
       }
     }
   }

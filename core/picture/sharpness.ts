@@ -26,21 +26,17 @@ export function sharpness(raster: Raster, factor: number): Sharpness {
   const bin = Math.max(1, Math.round(factor / FINE))
   const fine = fineChannels(raster, bin)
   const [light, ...hues] = fine.planes
-  const look: Look = {
+  const look = {
     width: Math.floor(raster.width / factor),
     height: Math.floor(raster.height / factor),
     scale: bin / factor,
-    apart: 1,
   }
-  const wideLook: Look = { ...look, apart: 2 }
-  const narrow = stepsOf(light, fine, look)
-  const wide = stepsOf(smoothed(light, fine), fine, wideLook)
-  const soft = isSoft(narrow, wide)
-  const each = [
-    soft ? wide : narrow,
-    ...hues.map((hue) => (soft ? stepsOf(smoothed(hue, fine), fine, wideLook) : stepsOf(hue, fine, look))),
-  ]
-  const pooled = POOLED_MORE * Math.max(1, factor / bin / (soft ? 2 : 1)) ** 2
+  const stepsAt = (plane: Float32Array, apart: 1 | 2) =>
+    stepsOf(apart === 1 ? plane : smoothed(plane, fine), fine, { ...look, apart })
+  const [narrow, wide] = [stepsAt(light, 1), stepsAt(light, 2)]
+  const apart = isSoft(narrow, wide) ? 2 : 1
+  const each = [apart === 1 ? narrow : wide, ...hues.map((hue) => stepsAt(hue, apart))]
+  const pooled = POOLED_MORE * Math.max(1, factor / bin / apart) ** 2
   const strongest = (direction: 'x' | 'y') => {
     const [first, ...others] = each.map((steps) => againstNoise(steps[direction], pooled))
     for (const { data } of others) data.forEach((v, i) => (first!.data[i] = Math.max(first!.data[i]!, v)))
@@ -90,7 +86,9 @@ function fineChannels({ width, height, data }: Raster, bin: number): FineChannel
   const per = 1 / (bin * bin)
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
-      let [r, g, b] = [0, 0, 0]
+      let r = 0
+      let g = 0
+      let b = 0
       for (let j = 0; j < bin; j++) {
         let i = 4 * ((y * bin + j) * width + x * bin)
         for (let k = 0; k < bin; k++, i += 4) {

@@ -1,7 +1,7 @@
 import type { PhotoSpec } from '../maker/photo'
-import { random } from '../maker/random'
 import { metal, opal, stoneware, wood, type Material } from '../maker/surface'
 import type { Vec } from '../maker/vector'
+import { diceOf, type Dice } from './dice'
 import { benchPhoto, flat, type BenchPhoto } from './random-photo'
 
 /** Photos of the bench that these are made of begin here, so that none is met twice. */
@@ -17,16 +17,13 @@ const GREY_LIGHT = 0.6
  */
 export function colouredPhoto(index: number): BenchPhoto {
   const base = benchPhoto(FIRST + index)
-  const next = random(77 + 31 * (FIRST + index))
-  for (let i = 0; i < 5; i++) next()
-  const between = (a: number, b: number) => a + (b - a) * next()
-  const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]!
-  const any = (): Vec => [between(0.02, 0.7), between(0.02, 0.7), between(0.02, 0.7)]
-  const scene = lit(base.spec.scene, { next, between, pick, any })
+  const dice = diceOf(77 + 31 * (FIRST + index))
+  const { between, pick } = dice
+  const scene = lit(base.spec.scene, dice)
   const seed = 5000 + index
   const material = () =>
     pick<() => Material>([
-      () => flat(any(), 0.04, 0.3),
+      () => flat(anyColour(dice), 0.04, 0.3),
       () => flat(scaled([1, 1, 1], between(0.02, 0.7)), 0.04, 0.1),
       () => flat(scaled(scene.wallBottom, 0.9), 0.03, 0.4),
       () => metal([0.62, 0.42, 0.14], [0.3, 0.18, 0.06], 0.2, seed),
@@ -46,21 +43,17 @@ export function colouredPhoto(index: number): BenchPhoto {
       k1: between(-0.06, 0.04),
     },
   }
-  const coloured = spec.materials[0]!.kind === 'glass' ? spec : withColours(spec, { next, material })
+  const coloured = spec.materials[0]!.kind === 'glass' ? spec : withColours(spec, material, dice)
   return { ...base, id: `c${String(index).padStart(2, '0')}`, spec: coloured }
 }
 
-interface Dice {
-  next: () => number
-  between: (a: number, b: number) => number
-  pick: <T>(list: readonly T[]) => T
-  any: () => Vec
-}
+const anyColour = ({ between }: Dice): Vec => [between(0.02, 0.7), between(0.02, 0.7), between(0.02, 0.7)]
 
 /** The scene in another light, mostly. */
-function lit(scene: PhotoSpec['scene'], { next, between, pick, any }: Dice): PhotoSpec['scene'] {
+function lit(scene: PhotoSpec['scene'], dice: Dice): PhotoSpec['scene'] {
+  const { next, between, pick } = dice
   const grey = scaled([1, 0.98, 0.95], between(0.1, 0.75))
-  const wall = next() < GREY_LIGHT ? grey : any()
+  const wall = next() < GREY_LIGHT ? grey : anyColour(dice)
   const [high, floor] = [between(0.4, 1.3), between(0.3, 1.4)]
   if (next() >= OTHER_LIGHT) return scene
   return {
@@ -73,10 +66,7 @@ function lit(scene: PhotoSpec['scene'], { next, between, pick, any }: Dice): Pho
 }
 
 /** The same piece in two to four colours, stretch by stretch of its half-profile. */
-function withColours(
-  spec: PhotoSpec,
-  { next, material }: { next: () => number; material: () => Material },
-): PhotoSpec {
+function withColours(spec: PhotoSpec, material: () => Material, { next }: Dice): PhotoSpec {
   const materials = Array.from({ length: 2 + Math.floor(3 * next()) }, material)
   let now = 0
   const ops = spec.shape.ops.map((op) => {

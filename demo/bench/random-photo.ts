@@ -1,8 +1,8 @@
-import { random } from '../maker/random'
 import type { PhotoSpec } from '../maker/photo'
 import { clearGlass, metal, opal, stoneware, wood, type Material } from '../maker/surface'
 import type { Vec } from '../maker/vector'
 import { chainOf } from '../maker/shape'
+import { diceOf } from './dice'
 import { FAMILIES, hollowed, randomShape, type Family } from './random-shape'
 
 /** What makes a photo of the bench hard. */
@@ -40,10 +40,7 @@ export const flat = (colour: Vec, gloss: number, roughness: number): Material =>
 /** Photo number `index` of the bench; the same index always gives the same photo. */
 export function benchPhoto(index: number): BenchPhoto {
   const difficulty = DIFFICULTIES[index % DIFFICULTIES.length]!
-  const next = random(9001 + 131 * index)
-  for (let i = 0; i < 5; i++) next()
-  const between = (a: number, b: number) => a + (b - a) * next()
-  const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]!
+  const { next, between, pick } = diceOf(9001 + 131 * index)
   const lying = difficulty === 'lying'
   const family =
     difficulty === 'glass'

@@ -2,7 +2,7 @@ import { mkdirSync, existsSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import sharp from 'sharp'
 import { makePhoto, truthOf } from '../maker/photo'
-import { benchPhoto, type BenchPhoto } from './random-photo'
+import type { BenchPhoto } from './random-photo'
 
 /** Writes photos of the bench into a directory, with their truth; those that are there stay. */
 export async function renderBench(dir: string, photos: readonly BenchPhoto[]): Promise<void> {
@@ -39,16 +39,4 @@ async function withHandle(bytes: Buffer, { spec, handle }: BenchPhoto): Promise<
     .keepMetadata()
     .jpeg({ quality: 91 })
     .toBuffer()
-}
-
-if (process.argv[1] === import.meta.filename) {
-  const [dir, from, to, step] = [process.argv[2]!, ...process.argv.slice(3).map(Number)] as [
-    string,
-    number,
-    number,
-    number,
-  ]
-  const indices = []
-  for (let i = from; i < to; i += step) indices.push(i)
-  await renderBench(dir, indices.map(benchPhoto))
 }
