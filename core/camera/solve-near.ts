@@ -211,7 +211,13 @@ const USUAL_ROUNDING = 0.06
 interface Misfit {
   count: number
   residualsOf: (x: readonly number[], out: Float64Array) => void
+  /** How they change with the parameters, row by row. */
+  slopesOf: (x: readonly number[], out: Float64Array) => void
 }
+
+/** Steps of the difference quotients: of pitch and log f, and of a ring's lengths. */
+const EYE_STEP = 1e-6
+const RING_STEP = 1e-7
 
 function misfit(
   { rings, focal, pitch, distance, scaleOf, centre, plumb }: NearFacts,
@@ -250,12 +256,66 @@ function misfit(
     out[at++] =
       distance && mm ? (Math.log(mm) - Math.log(distance.value)) / (distance.sd / distance.value) : 0
   }
-  return { count: total + 3 + 2 * rings.length, residualsOf }
+  const count = total + 3 + 2 * rings.length
+  const [more, less] = [new Float64Array(count), new Float64Array(count)]
+  const slopesOf = (x: readonly number[], out: Float64Array) => {
+    const n = x.length
+    out.fill(0)
+    // Every point is seen by the eye …
+    for (const j of [0, 1]) {
+      const y = [...x]
+      y[j] = x[j]! + EYE_STEP
+      residualsOf(y, more)
+      y[j] = x[j]! - EYE_STEP
+      residualsOf(y, less)
+      for (let i = 0; i < count; i++) out[i * n + j] = (more[i]! - less[i]!) / (2 * EYE_STEP)
+    }
+    // … but belongs to one ring.
+    const f = Math.exp(x[1]!)
+    const eye = eyeAt(x[0]!, f)
+    let row = 0
+    rings.forEach((ring, k) => {
+      const at = 2 + 3 * k
+      ringSlopes(ring, { eye, f }, x.slice(at, at + 3), (values) => out.set(values, n * row++ + at))
+    })
+    rings.forEach(({ rounded }, k) => {
+      const at = 2 + 3 * k
+      const wide = asideOf(eye, widest[k]!)
+      const reach = 1 / (wide * ARC_REACH_SD)
+      out.set(rounded ? [reach, 0, Math.sign(x[at + 2]!) * reach] : [reach / ARC_REACH], n * row++ + at)
+      out[n * row++ + at + 2] = 1 / (USUAL_ROUNDING * wide)
+    })
+  }
+  return { count, residualsOf, slopesOf }
 }
 
-function followed(x: readonly number[], { count, residualsOf }: Misfit): LeastSquaresFit {
-  const steps = x.map((_, i) => (i < 2 ? 1e-6 : 1e-7))
-  return leastSquares(x, count, residualsOf, { steps, huber: 3, rounds: 40 })
+/** How the misses of a ring's points, in their standard errors, change with its r, z and rounding, one point after the other. */
+function ringSlopes(
+  { points, place, rounded, sdPx }: SeenRing,
+  { eye, f }: { eye: Eye; f: number },
+  [r, z, rounding]: readonly number[],
+  each: (slopes: Float64Array) => void,
+): void {
+  const edge = { r: Math.abs(r!), z: z!, rounding: Math.abs(rounding!) }
+  const slopes = new Float64Array(3)
+  for (const p of points) {
+    if (rounded) {
+      grazingMiss(rayOf(eye, p), edge, place === 'foot' ? 'foot' : 'top', slopes)
+      slopes[0]! *= (Math.sign(r!) * f) / sdPx
+      slopes[1]! *= f / sdPx
+      slopes[2]! *= (Math.sign(rounding!) * f) / sdPx
+    } else {
+      const distance = (dr: number, dz: number) => ringDistance(eye, p, r! + dr, z! + dz)
+      slopes[0] = (distance(RING_STEP, 0) - distance(-RING_STEP, 0)) / (2 * RING_STEP * sdPx)
+      slopes[1] = (distance(0, RING_STEP) - distance(0, -RING_STEP)) / (2 * RING_STEP * sdPx)
+    }
+    each(slopes)
+  }
+}
+
+function followed(x: readonly number[], { count, residualsOf, slopesOf }: Misfit): LeastSquaresFit {
+  const steps = x.map((_, i) => (i < 2 ? EYE_STEP : RING_STEP))
+  return leastSquares(x, count, residualsOf, { steps, slopesOf, huber: 3, rounds: 40 })
 }
 
 /** Points of one ring that its starts are followed with. */
