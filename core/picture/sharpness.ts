@@ -24,25 +24,44 @@ const LEAST_NOISE = 2
  */
 export function sharpness(raster: Raster, factor: number): Sharpness {
   const bin = Math.max(1, Math.round(factor / FINE))
-  const fine = fineChannels(raster, bin)
-  const [light, ...hues] = fine.planes
-  const look = {
-    width: Math.floor(raster.width / factor),
-    height: Math.floor(raster.height / factor),
-    scale: bin / factor,
-  }
-  const stepsAt = (plane: Float32Array, apart: 1 | 2) =>
-    stepsOf(apart === 1 ? plane : smoothed(plane, fine), fine, { ...look, apart })
-  const [narrow, wide] = [stepsAt(light, 1), stepsAt(light, 2)]
+  const size = { width: Math.floor(raster.width / factor), height: Math.floor(raster.height / factor) }
+  const light = lightOf(raster, bin)
+  const look = { ...size, scale: bin / factor }
+  const narrow = stepsOf(light, { ...look, apart: 1 })
+  const wide = stepsOf(smoothed(light), { ...look, apart: 2 })
   const apart = isSoft(narrow, wide) ? 2 : 1
-  const each = [apart === 1 ? narrow : wide, ...hues.map((hue) => stepsAt(hue, apart))]
-  const pooled = POOLED_MORE * Math.max(1, factor / bin / apart) ** 2
+  const steps = apart === 1 ? narrow : wide
+  // Files keep hues half as finely as light.
+  const hueBin = Math.max(bin, Math.min(2 * bin, factor))
+  const hues = huesOf(raster, hueBin).map((hue) =>
+    stepsOf(hue, { ...size, scale: hueBin / factor, apart: 1 }),
+  )
+  const pooledOf = (px: number) => POOLED_MORE * Math.max(1, factor / px) ** 2
   const strongest = (direction: 'x' | 'y') => {
-    const [first, ...others] = each.map((steps) => againstNoise(steps[direction], pooled))
-    for (const { data } of others) data.forEach((v, i) => (first!.data[i] = Math.max(first!.data[i]!, v)))
-    return first!
+    const inLight = againstNoise(steps[direction], pooledOf(bin * apart))
+    const [warm, green] = hues.map((hue) => againstNoise(hue[direction], pooledOf(hueBin)).data)
+    const nearby = strongestBeside(inLight, direction === 'x' ? 1 : size.width)
+    const data = inLight.data.map((v, i) => {
+      const inHue = Math.max(warm![i]!, green![i]!)
+      return nearby[i]! === 1 ? v : Math.max(v, inHue)
+    })
+    return { ...size, data }
   }
   return { x: strongest('x'), y: strongest('y') }
+}
+
+/** An edge that is as clear as can be in lightness says where it is, and hues within so many cells of it don't: theirs is less sharp. */
+const BESIDE = 2
+
+/** The strongest of each value and of those beside it, across the edge. */
+function strongestBeside({ data }: Plane, step: number): Float32Array {
+  const out = data.slice()
+  for (let d = step; d <= BESIDE * step; d += step)
+    for (let i = d; i < data.length; i++) {
+      out[i] = Math.max(out[i]!, data[i - d]!)
+      out[i - d] = Math.max(out[i - d]!, data[i]!)
+    }
+  return out
 }
 
 /** Most edges show in more than one of lightness and hues, so that the noise of each may count as that of so many more answers. */
@@ -71,20 +90,30 @@ function isSoft(narrow: Sharpness, wide: Sharpness): boolean {
 /** What a difference of hues counts beside one of lightness. */
 const HUE_SHARE = 0.6
 
-/** Lightness (as encoded), red against blue and green against both, averaged over bins. */
-interface FineChannels {
-  width: number
-  height: number
-  planes: [Float32Array, Float32Array, Float32Array]
+/** Lightness (as encoded), averaged over bins. */
+function lightOf({ width, height, data }: Raster, bin: number): Plane {
+  const [w, h] = [Math.floor(width / bin), Math.floor(height / bin)]
+  const out = new Float32Array(w * h)
+  const per = 1 / (8 * bin * bin)
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      let sum = 0
+      for (let j = 0; j < bin; j++) {
+        let i = 4 * ((y * bin + j) * width + x * bin)
+        for (let k = 0; k < bin; k++, i += 4) sum += 2 * data[i]! + 5 * data[i + 1]! + data[i + 2]!
+      }
+      out[y * w + x] = sum * per
+    }
+  return { width: w, height: h, data: out }
 }
 
-function fineChannels({ width, height, data }: Raster, bin: number): FineChannels {
+/** Red against blue, and green against both, averaged over bins. */
+function huesOf({ width, height, data }: Raster, bin: number): [Plane, Plane] {
   const [w, h] = [Math.floor(width / bin), Math.floor(height / bin)]
-  const light = new Float32Array(w * h)
   const warm = new Float32Array(w * h)
   const green = new Float32Array(w * h)
-  const per = 1 / (bin * bin)
-  for (let y = 0; y < h; y++) {
+  const per = HUE_SHARE / (bin * bin)
+  for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       let r = 0
       let g = 0
@@ -97,24 +126,25 @@ function fineChannels({ width, height, data }: Raster, bin: number): FineChannel
           b += data[i + 2]!
         }
       }
-      light[y * w + x] = ((2 * r + 5 * g + b) * per) / 8
-      warm[y * w + x] = HUE_SHARE * per * (r - b)
-      green[y * w + x] = HUE_SHARE * per * (g - (r + b) / 2)
+      warm[y * w + x] = per * (r - b)
+      green[y * w + x] = per * (g - (r + b) / 2)
     }
-  }
-  return { width: w, height: h, planes: [light, warm, green] }
+  return [
+    { width: w, height: h, data: warm },
+    { width: w, height: h, data: green },
+  ]
 }
 
 /** A plane averaged with its neighbours, 1 : 2 : 1 each way; what has none on a side stays as it is. */
-function smoothed(plane: Float32Array, { width, height }: FineChannels): Float32Array {
-  const across = plane.slice()
+function smoothed({ width, height, data }: Plane): Plane {
+  const across = data.slice()
   for (let y = 0; y < height; y++)
     for (let i = y * width + 1; i < (y + 1) * width - 1; i++)
-      across[i] = plane[i]! / 2 + (plane[i - 1]! + plane[i + 1]!) / 4
+      across[i] = data[i]! / 2 + (data[i - 1]! + data[i + 1]!) / 4
   const out = across.slice()
   for (let i = width; i < (height - 1) * width; i++)
     out[i] = across[i]! / 2 + (across[i - width]! + across[i + width]!) / 4
-  return out
+  return { width, height, data: out }
 }
 
 /** A step less its slope, over three places on either side (least squares; see `edgeBand`). */
@@ -131,19 +161,18 @@ interface Look {
 }
 
 /** The strongest answer of each cell, across x and across y. */
-function stepsOf(plane: Float32Array, fine: FineChannels, look: Look): Sharpness {
+function stepsOf(fine: Plane, look: Look): Sharpness {
   const { width, height } = look
   const pool = (dx: 0 | 1, dy: 0 | 1): Plane => {
     const data = new Float32Array(width * height)
-    poolSteps(plane, fine, look, { dx, dy }, data)
+    poolSteps(fine, look, { dx, dy }, data)
     return { width, height, data }
   }
   return { x: pool(1, 0), y: pool(0, 1) }
 }
 
 function poolSteps(
-  channel: Float32Array,
-  { width: fineWidth, height: fineHeight }: FineChannels,
+  { width: fineWidth, height: fineHeight, data: channel }: Plane,
   { width, height, scale, apart }: Look,
   { dx, dy }: { dx: 0 | 1; dy: 0 | 1 },
   out: Float32Array,
