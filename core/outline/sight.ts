@@ -6,6 +6,7 @@ import { bestAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { pieceEvidence, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-outline'
+import { withoutFloorLines } from './floor-lines'
 import { marked, painted, scaled } from './guides'
 import { outerEdges } from './outer-edges'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
@@ -45,7 +46,8 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
     report?.(0.2)
     const axes = axis ? { best: axis, others: [] } : bestAxis(sharp, evidence, up, report)
     const strip = stripAbout(sharp, axes.best)
-    const silhouette = snapped(strip, evidence, bestSilhouette(strip, picture, evidence, decided))
+    const found = withoutFloorLines(picture, bestSilhouette(strip, picture, evidence, decided))
+    const silhouette = snapped(strip, evidence, found)
     requirePiece(silhouette)
     return { raster, evidence, sharp, silhouette, otherAxes: axes.others, about }
   }
