@@ -2,7 +2,7 @@ import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import { withoutBareBulges, withoutBareNotches, withoutBareKinks, withoutRaggedNotches } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
-import { ledOn } from './led-on'
+import { isClosed, ledOn } from './led-on'
 import { wholeSilhouette, withPartsBeyond } from './parted-silhouette'
 import {
   findSilhouette,
@@ -63,6 +63,8 @@ const SNAP_STEP_COST = 1.6
 
 /** Rows at an end that show no sharp edge stay where they look like piece by more than this: a dome in front of its own colour. */
 const PIECE_WITHOUT_EDGE = 0.5
+/** … but not where they are wider by this, px, than what an edge closes before them: a mortar joint above a dome is none of it. */
+const WIDER_THAN_CLOSED = 4
 
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
 export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, found: Silhouette): Silhouette {
@@ -79,15 +81,18 @@ export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, fou
   const [first, last] = rowsOf(snap)
   if (first < 0) return snap
   const kept = snap.half.slice()
-  const keep = (from: number, to: number) => {
+  const keep = (from: number, to: number, down: 1 | -1) => {
     if (to <= from) return
+    const end = down > 0 ? from - 1 : to
+    const isWider = Math.max(...half.subarray(from, to)) > snap.half[end]! + WIDER_THAN_CLOSED
+    if (isWider && isClosed(strip, snap.half, end, down)) return
     const rows = { ...snap, half: onlyRows(half, { from, to }) }
     if (likeness(rows, unshadowed ?? plane) > PIECE_WITHOUT_EDGE) kept.set(half.subarray(from, to), from)
   }
   const [start, end] = rowsOf({ half })
-  keep(start, first)
+  keep(start, first, -1)
   // A textured backdrop doesn't tell the shadow on the floor from the piece.
-  if (kind !== 'textured') keep(last + 1, end + 1)
+  if (kind !== 'textured') keep(last + 1, end + 1, 1)
   const plain = withoutBareKinks(strip, withoutBareNotches(strip, { ...snap, half: kept }))
   const led = ledOn(strip, plain)
   return led === plain ? plain : withPartsBeyond(strip, led, mirrored(strip, plane), plane)

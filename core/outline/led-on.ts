@@ -41,7 +41,12 @@ export function ledOn(strip: Strip, silhouette: Silhouette): Silhouette {
 }
 
 /** Whether edges across the axis close an end, on average over its width. */
-function isClosed({ level, radii, rows }: Strip, half: Float32Array, end: number, down: 1 | -1): boolean {
+export function isClosed(
+  { level, radii, rows }: Strip,
+  half: Float32Array,
+  end: number,
+  down: 1 | -1,
+): boolean {
   const n = radii + 1
   const wide = Math.max(...[0, 1, 2, 3].map((k) => half[end - down * k] ?? 0))
   const columns = Math.round(0.8 * wide)

@@ -1,6 +1,7 @@
 import type { OutlineSide } from './refine'
 
 export type OutlineEnd = 'foot' | 'top'
+export const OUTLINE_ENDS = ['foot', 'top'] as const
 
 /** Share of a side's points that close it. */
 const CLOSING = 0.08
@@ -9,7 +10,7 @@ const GUESSED = 0.2
 
 /** Ends at which hardly an edge closes the outline, so that where the piece ends there is a guess. */
 export function openEnds(sides: readonly OutlineSide[], least = GUESSED): OutlineEnd[] {
-  return (['foot', 'top'] as const).filter((end) => {
+  return OUTLINE_ENDS.filter((end) => {
     let seenPoints = 0
     let all = 0
     for (const { sd } of sides) {

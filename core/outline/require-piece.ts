@@ -2,7 +2,7 @@ import { CoreError } from '../errors'
 import type { Plane, Raster } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import type { MirrorFit } from './mirror'
-import { openEnds, type OutlineEnd } from './open-ends'
+import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 import { outsideOf, type Silhouette } from './silhouette'
 
@@ -79,15 +79,16 @@ export function requireClosing(sides: readonly OutlineSide[], { width, height }:
       return isNearBorder(points[i]! / width, points[i + 1]! / height)
     })
     // A foot in its own shadow shows no edge in its middle, but on its way there.
-    if (near && closedShare(sides, end) < LEAST_CLOSED) throw pieceCut()
+    const { seen, all } = closingPoints(sides, end)
+    if (near && seen < LEAST_CLOSED * Math.max(1, all)) throw pieceCut()
   }
 }
 
 /** Points over which the outline's direction is told. */
 const DIRECTION_POINTS = 6
 
-/** Share of an end that shows an edge, as far as the outline runs more across the piece than along it. */
-function closedShare(sides: readonly OutlineSide[], end: OutlineEnd): number {
+/** Points of an end, as far as the outline runs more across the piece than along it, and how many of them show an edge. */
+function closingPoints(sides: readonly OutlineSide[], end: OutlineEnd): { seen: number; all: number } {
   let seen = 0
   let all = 0
   for (const { points, sd } of sides) {
@@ -102,14 +103,15 @@ function closedShare(sides: readonly OutlineSide[], end: OutlineEnd): number {
       if (Number.isFinite(sd[i]!)) seen++
     }
   }
-  return all > 0 ? seen / all : 0
+  return { seen, all }
 }
 
 /** Less of both edges than this, while they also disagree, is no outline; and less than the least is none anyway. */
 const LIKELY_SEEN = 0.72
 const LEAST_SEEN = 0.4
-/** With an end that nothing closes, so much of the rest must be seen. */
-const SEEN_OF_OPEN = 0.8
+/** An end of which less than this shows an edge is hardly closed; with one so much of the whole must be seen. */
+const HARDLY_CLOSED = 0.6
+const SEEN_OF_OPEN = 0.84
 const LIKELY_SPREAD_PX = 0.5
 
 /** @throws CoreError `outline-unsure` when what was found isn't the outline of one round piece */
@@ -123,14 +125,20 @@ export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirr
       `What was found doesn’t look like one round piece: only ${seenShare} of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
     )
   const open = openEnds(sides)
-  if (open.length === 1 && share < SEEN_OF_OPEN)
-    throw unsure(
-      `Only ${seenShare} of what was found shows an edge, and none closes it at its ${open[0]}, so that a part of it may be none of the piece. Paint what is piece and what is not, or mark places on its edge.`,
-    )
   if (open.length === 2)
     throw unsure(
       'Two sides were found, but no edge that closes them at the foot or at the top, so that it may be a part of the piece. Paint what is piece and what is not, or mark places on its edge.',
     )
+  const hardly = OUTLINE_ENDS.find((end) => open.includes(end) || isHardlyClosed(sides, end))
+  if (hardly && share < SEEN_OF_OPEN)
+    throw unsure(
+      `Only ${seenShare} of what was found shows an edge, and hardly one closes it at its ${hardly}, so that it may be a part of the piece, or more than it. Paint what is piece and what is not, or mark places on its edge.`,
+    )
+}
+
+function isHardlyClosed(sides: readonly OutlineSide[], end: OutlineEnd): boolean {
+  const { seen, all } = closingPoints(sides, end)
+  return seen < HARDLY_CLOSED * all
 }
 
 /** @throws CoreError `outline-unsure` when the edges of both sides go on beyond an end */
