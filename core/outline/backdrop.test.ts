@@ -91,7 +91,7 @@ describe('before a plain backdrop', () => {
       for (let i = 0; i < side.points.length; i += 2)
         nearest = Math.min(nearest, Math.hypot(side.points[i]! - corner.x, side.points[i + 1]! - corner.y))
       // Points lie 2 px apart.
-      expect(nearest).toBeLessThan(2)
+      expect(nearest).toBeLessThan(1.7)
     }
     expect(misses(raster, hub).at(-1)).toBeLessThan(1)
   })
