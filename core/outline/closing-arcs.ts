@@ -75,7 +75,7 @@ const WIDTHS = [1.01, 0.99, 0.97, 0.94, 0.9, 0.86, 0.82, 0.77, 0.71]
 const CLEAR_SHARE = 0.35
 const CLEAR_MEAN = 0.15
 /** In grain arcs are found everywhere; a ring is clearer than most beyond the outline by this. */
-const ABOVE_GRAIN = 1.7
+const ABOVE_GRAIN = 2.0
 /** Peaks are higher than all arcs whose tips lie so many px farther in. */
 const PEAK_PX = 4
 /** A line that goes on beyond the piece, from this half-width on, as clearly as so much of the arc is the backdrop's. */
