@@ -1,0 +1,45 @@
+import { describe, expect, it } from 'vitest'
+import { snapped } from './best-silhouette'
+import type { Evidence } from './evidence'
+import { RADII, silhouetteOf, stripOf } from './test-strips'
+
+const n = RADII + 1
+const TOP = 20
+const MIDDLE = 100
+/** 20 rows of air, 120 of an egg, 20 of air. */
+const egg = Array.from({ length: 160 }, (_, row) =>
+  row < 20 || row >= 140 ? 0 : Math.round(60 * Math.sqrt(1 - ((row - 79.5) / 61) ** 2)),
+)
+/** What is found of an egg that shows its edges, and maybe one across its top, below rows that look like piece out to a half-width. */
+function below(looksLikePiece: (row: number) => number, closed: boolean) {
+  const strip = stripOf(egg, () => 0.8)
+  for (const row of closed ? [TOP - 1, TOP, TOP + 1] : [])
+    strip.level.fill(0.8, row * n, row * n + egg[TOP]! + 1)
+  const [width, height] = [2 * MIDDLE, egg.length]
+  const data = Float32Array.from({ length: width * height }, (_, i) => {
+    const [x, row] = [(i % width) + 0.5, Math.floor(i / width)]
+    return Math.abs(x - MIDDLE) < Math.max(egg[row]!, looksLikePiece(row)) ? 1 : -1
+  })
+  const plane = { width, height, data }
+  const evidence = { kind: 'plain', plane, loose: plane, unshadowed: null } as unknown as Evidence
+  const axis = { at: { x: MIDDLE, y: 0 }, up: { x: 0, y: -1 } }
+  const found = silhouetteOf(
+    { ...strip, axis },
+    egg.map((half, row) => Math.max(half, looksLikePiece(row))),
+  )
+  return snapped({ ...strip, axis }, evidence, found)
+}
+const firstOf = ({ half }: { half: Float32Array }) => half.findIndex((r) => r > 0)
+
+describe('rows beyond an end that show no edge', () => {
+  it('are none of the piece where an edge closes it and they are wider: a mortar joint above a dome', () => {
+    const joint = (row: number) => (row >= TOP - 12 && row < TOP ? 30 : 0)
+    expect(Math.abs(firstOf(below(joint, true)) - TOP)).toBeLessThan(6)
+    expect(firstOf(below(joint, false))).toBe(TOP - 12)
+  })
+
+  it('stay where they narrow and look like piece: a dome in front of its own colour', () => {
+    const dome = (row: number) => (row >= TOP - 12 && row < TOP ? Math.round(Math.sqrt(egg[TOP]! ** 2 * (1 - ((TOP - row) / 13) ** 2))) : 0) // prettier-ignore
+    expect(firstOf(below(dome, false))).toBeLessThan(TOP - 9)
+  })
+})
