@@ -70,6 +70,8 @@ interface Finding extends FoundOutline {
   raster: Raster
   /** It was seen by its coverage. */
   cutOut: boolean
+  /** The backdrop shows through it. */
+  clear: boolean
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
 }
@@ -146,10 +148,10 @@ function aboutOthers(sight: Sight, factor: number, options: FindOutlineOptions):
 
 /** @throws CoreError where what was found is no outline, or only a part of one */
 function believed(found: Finding): Finding {
-  const { left, right, mirror, raster } = found
+  const { left, right, mirror, raster, clear } = found
   const sides = [left, right] as const
   requireClosing(sides, raster)
-  requireLikeness(sides, mirror)
+  requireLikeness(sides, mirror, clear)
   requireEnds(endsGoingOn(raster, sides, mirror.axis))
   return found
 }
@@ -198,6 +200,7 @@ function findBy(
     factor,
     others: evidence.kind === 'plain' && hasOthers(sharp, silhouette),
     cutOut: evidence.kind === 'cut-out',
+    clear,
     backdrop,
     parts,
   }

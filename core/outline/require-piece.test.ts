@@ -45,8 +45,8 @@ describe('what was found is refused', () => {
     blur: 1,
   })
   const mirror = (spread: number) => ({ spread }) as MirrorFit
-  const judge = (seen: (i: number) => boolean, spread: number) =>
-    requireLikeness([side(seen), side(seen)], mirror(spread))
+  const judge = (seen: (i: number) => boolean, spread: number, clear = false) =>
+    requireLikeness([side(seen), side(seen)], mirror(spread), clear)
 
   it('where few edges are seen and both sides disagree', () => {
     /** Both ends, and every so many points of the flank. */
@@ -64,6 +64,8 @@ describe('what was found is refused', () => {
     expect(() => judge((i) => (i < 20 ? i % 2 === 0 : i % 4 > 0), 0.1)).toThrow(
       /Only 70 %.*closes it at its foot/,
     )
+    expect(() => judge((i) => (i < 20 ? i % 2 === 0 : i % 4 > 0), 0.1, true)).not.toThrow()
+    expect(() => judge((i) => i < 78, 0.1, true)).toThrow(/Only 78 %.*closes it at its top/)
     expect(() => judge((i) => (i < 20 ? i % 3 > 0 : i % 4 > 0), 0.1)).not.toThrow()
     expect(() => judge((i) => i < 60, 0.1)).toThrow(/Only 60 %.*closes it at its top/)
     expect(() => judge((i) => i > 39, 0.1)).toThrow(/closes it at its foot/)

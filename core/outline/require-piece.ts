@@ -109,13 +109,22 @@ function closingPoints(sides: readonly OutlineSide[], end: OutlineEnd): { seen: 
 /** Less of both edges than this, while they also disagree, is no outline; and less than the least is none anyway. */
 const LIKELY_SEEN = 0.72
 const LEAST_SEEN = 0.4
-/** An end of which less than this shows an edge is hardly closed; with one so much of the whole must be seen. */
+/** With an end that nothing closes so much of the whole must be seen; of a piece that isn't seen through more, … */
+const SEEN_OF_OPEN = 0.8
+const SEEN_OF_OPAQUE = 0.84
+/** … and its end is hardly closed where less than this of it shows an edge. */
 const HARDLY_CLOSED = 0.6
-const SEEN_OF_OPEN = 0.84
 const LIKELY_SPREAD_PX = 0.5
 
-/** @throws CoreError `outline-unsure` when what was found isn't the outline of one round piece */
-export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirror: MirrorFit): void {
+/**
+ * @param clear the piece is seen through, so that less of it shows an edge
+ * @throws CoreError `outline-unsure` when what was found isn't the outline of one round piece
+ */
+export function requireLikeness(
+  sides: readonly [OutlineSide, OutlineSide],
+  mirror: MirrorFit,
+  clear = false,
+): void {
   const shares = sides.map(({ sd }) => sd.filter(Number.isFinite).length / sd.length)
   const share = (shares[0]! + shares[1]!) / 2
   const likely = share >= LIKELY_SEEN || (share >= LEAST_SEEN && mirror.spread < LIKELY_SPREAD_PX)
@@ -129,8 +138,8 @@ export function requireLikeness(sides: readonly [OutlineSide, OutlineSide], mirr
     throw unsure(
       'Two sides were found, but no edge that closes them at the foot or at the top, so that it may be a part of the piece. Paint what is piece and what is not, or mark places on its edge.',
     )
-  const hardly = OUTLINE_ENDS.find((end) => open.includes(end) || isHardlyClosed(sides, end))
-  if (hardly && share < SEEN_OF_OPEN)
+  const hardly = OUTLINE_ENDS.find((end) => open.includes(end) || (!clear && isHardlyClosed(sides, end)))
+  if (hardly && share < (clear ? SEEN_OF_OPEN : SEEN_OF_OPAQUE))
     throw unsure(
       `Only ${seenShare} of what was found shows an edge, and hardly one closes it at its ${hardly}, so that it may be a part of the piece, or more than it. Paint what is piece and what is not, or mark places on its edge.`,
     )
