@@ -31,15 +31,16 @@ export function sharpness(raster: Raster, factor: number): Sharpness {
   const wide = stepsOf(smoothed(light), { ...look, apart: 2 })
   const apart = isSoft(narrow, wide) ? 2 : 1
   const steps = apart === 1 ? narrow : wide
-  // Files keep hues half as finely as light.
+  // Files keep hues half as finely as light; in a small picture, whose bins can't be larger, they are looked at from twice as far.
   const hueBin = Math.max(bin, Math.min(2 * bin, factor))
+  const hueApart = hueBin > bin ? 1 : 2
   const hues = huesOf(raster, hueBin).map((hue) =>
-    stepsOf(hue, { ...size, scale: hueBin / factor, apart: 1 }),
+    stepsOf(hueApart === 1 ? hue : smoothed(hue), { ...size, scale: hueBin / factor, apart: hueApart }),
   )
   const pooledOf = (px: number) => POOLED_MORE * Math.max(1, factor / px) ** 2
   const strongest = (direction: 'x' | 'y') => {
     const inLight = againstNoise(steps[direction], pooledOf(bin * apart))
-    const [warm, green] = hues.map((hue) => againstNoise(hue[direction], pooledOf(hueBin)).data)
+    const [warm, green] = hues.map((hue) => againstNoise(hue[direction], pooledOf(hueBin * hueApart)).data)
     const nearby = strongestBeside(inLight, direction === 'x' ? 1 : size.width)
     const data = inLight.data.map((v, i) => {
       const inHue = Math.max(warm![i]!, green![i]!)
