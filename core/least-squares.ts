@@ -55,15 +55,7 @@ export function leastSquares(
     normal = new Float64Array(n * n)
     const gradient = new Float64Array(n)
     if (slopesOf) slopesOf(x, jacobian)
-    else
-      for (let j = 0; j < n; j++) {
-        const y = [...x]
-        y[j] = x[j]! + steps[j]!
-        residualsOf(y, plus)
-        y[j] = x[j]! - steps[j]!
-        residualsOf(y, minus)
-        for (let i = 0; i < count; i++) jacobian[i * n + j] = (plus[i]! - minus[i]!) / (2 * steps[j]!)
-      }
+    else for (let j = 0; j < n; j++) quotients(x, j, steps[j]!, residualsOf, [plus, minus], jacobian)
     for (let i = 0; i < count; i++) {
       const w = Math.abs(r[i]!) <= huber ? 1 : huber / Math.abs(r[i]!)
       for (let j = 0; j < n; j++) {
@@ -98,6 +90,26 @@ export function leastSquares(
     if (!accepted) converged = true
   }
   return { parameters: x, residuals: r, cost, covariance: inversePositive(normal, n), converged }
+}
+
+/**
+ * Central differences of all residuals in one parameter, over a step each way, into its column of the Jacobian.
+ * @param scratch room for the residuals on either side
+ */
+export function quotients(
+  x: readonly number[],
+  j: number,
+  step: number,
+  residualsOf: (parameters: readonly number[], out: Float64Array) => void,
+  [plus, minus]: readonly [Float64Array, Float64Array],
+  jacobian: Float64Array,
+): void {
+  const y = [...x]
+  y[j] = x[j]! + step
+  residualsOf(y, plus)
+  y[j] = x[j]! - step
+  residualsOf(y, minus)
+  for (let i = 0; i < plus.length; i++) jacobian[i * x.length + j] = (plus[i]! - minus[i]!) / (2 * step)
 }
 
 function costOf(r: Float64Array, huber: number): number {

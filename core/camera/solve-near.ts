@@ -1,5 +1,5 @@
 import type { PicturePoint } from '../conventions'
-import { leastSquares, type LeastSquaresFit } from '../least-squares'
+import { leastSquares, quotients, type LeastSquaresFit } from '../least-squares'
 import { grazingMiss } from './rounded-ring'
 import { ringDistance } from './ring-distance'
 import { makeEye, rayOf, type Eye } from './view'
@@ -257,19 +257,12 @@ function misfit(
       distance && mm ? (Math.log(mm) - Math.log(distance.value)) / (distance.sd / distance.value) : 0
   }
   const count = total + 3 + 2 * rings.length
-  const [more, less] = [new Float64Array(count), new Float64Array(count)]
+  const scratch = [new Float64Array(count), new Float64Array(count)] as const
   const slopesOf = (x: readonly number[], out: Float64Array) => {
     const n = x.length
     out.fill(0)
     // Every point is seen by the eye …
-    for (const j of [0, 1]) {
-      const y = [...x]
-      y[j] = x[j]! + EYE_STEP
-      residualsOf(y, more)
-      y[j] = x[j]! - EYE_STEP
-      residualsOf(y, less)
-      for (let i = 0; i < count; i++) out[i * n + j] = (more[i]! - less[i]!) / (2 * EYE_STEP)
-    }
+    for (const j of [0, 1]) quotients(x, j, EYE_STEP, residualsOf, scratch, out)
     // … but belongs to one ring.
     const f = Math.exp(x[1]!)
     const eye = eyeAt(x[0]!, f)

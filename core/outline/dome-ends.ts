@@ -4,7 +4,7 @@ import { solvePositive } from '../least-squares'
 import { upperMedian } from '../upper-median'
 import { resample } from './chain'
 import { shownAlong } from './edge-band'
-import { openEnds, type OutlineEnd } from './open-ends'
+import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 
 /** The edges that lead to an open end are asked over so much of the half-width there, along the axis. */
@@ -40,7 +40,7 @@ export function withDomes(
   let chains = sides.map(({ points }) => points)
   let closed = false
   const open = openEnds(sides)
-  for (const end of ['foot', 'top'] as const) {
+  for (const end of OUTLINE_ENDS) {
     const sign = end === 'top' ? 1 : -1
     const isLost = open.includes(end) || sides.every((side) => isCutStraight(side, end))
     const lost = isLost ? domeOver(sides.flatMap((side, k) => seenFromEnd(side, axis, k === 0, sign))) : null

@@ -1,5 +1,5 @@
 import type { LabPicture } from '../picture/reduce'
-import { onlyRows, type Run, type Silhouette } from './silhouette'
+import { onlyRows, type Silhouette } from './silhouette'
 
 /** Colours are looked at so many px inside and outside of a way, and on it, over so many rows. */
 const BESIDE = [3, 5] as const
@@ -24,12 +24,12 @@ const MANY_EDGES = 4
  * so that those beside a piece stand about evenly around it. A line has the same colour on either side, an edge hasn't.
  */
 export function withoutFloorLines(picture: LabPicture, silhouette: Silhouette): Silhouette {
-  const lines = floorLines(picture, silhouette)
-  return lines ? { ...silhouette, half: onlyRows(silhouette.half, { from: 0, to: lines.from }) } : silhouette
+  const to = floorLinesFrom(picture, silhouette)
+  return to === null ? silhouette : { ...silhouette, half: onlyRows(silhouette.half, { from: 0, to }) }
 }
 
-/** Rows at the foot of a silhouette that follow lines of the floor; null where none do. */
-function floorLines(picture: LabPicture, silhouette: Silhouette): Run | null {
+/** The row from which on a silhouette follows lines of the floor down to its foot; null where it doesn't. */
+function floorLinesFrom(picture: LabPicture, silhouette: Silhouette): number | null {
   const { half } = silhouette
   const ways = Array.from(half, (r, row) => (r > 0 ? wayAt(picture, silhouette, row) : null))
   const first = ways.findIndex((way) => way !== null)
@@ -45,7 +45,7 @@ function floorLines(picture: LabPicture, silhouette: Silhouette): Run | null {
   }
   if (last - from < LEAST_ROWS || half[last]! - half[from]! < LEAST_LEAN * (last - from)) return null
   if (share(from, last + 1) < MOSTLY || share(first, from) > MOST_LINES) return null
-  return { from, to: half.findLastIndex((r) => r > 0) + 1 }
+  return from
 }
 
 /** Root mean square distance of half-widths from the straight line through them, least squares. */

@@ -1,7 +1,7 @@
 import type { OutlineSide } from './refine'
 
-export type OutlineEnd = 'foot' | 'top'
 export const OUTLINE_ENDS = ['foot', 'top'] as const
+export type OutlineEnd = (typeof OUTLINE_ENDS)[number]
 
 /** Share of a side's points that close it. */
 const CLOSING = 0.08
