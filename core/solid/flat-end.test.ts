@@ -60,6 +60,13 @@ describe('the flat end of a part-turned solid', () => {
     )
   })
 
+  it('has triangles that have points along two of their sides', () => {
+    const points = Float64Array.of(0, 0, 5, 0, 70 / 3, 10 / 3, 125 / 3, 20 / 3, 60, 10, 5, 11, 6, 12, 0, 12)
+    const triangles = trianglesOf(flatEnd(points))
+    expect(triangles.map((t) => area(points, t)).reduce((p, q) => p + q, 0)).toBeCloseTo(whole(points), 6)
+    expect(new Set(triangles.flat()).size).toBe(8)
+  })
+
   it('meets its outline edge by edge: every side of it belongs to one triangle, every other edge to two (property)', () => {
     fc.assert(
       fc.property(profile, (points) => {

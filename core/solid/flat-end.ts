@@ -37,9 +37,11 @@ function clipped(polygon: { point: number; corner: boolean }[]): number[] {
   const out: number[] = []
   while (left.length > 3) {
     const n = left.length
-    const at = left.findIndex(
+    const beside = left.findIndex(
       (v, i) => v.corner && !(left[(i + 1) % n]!.corner && left[(i + n - 1) % n]!.corner),
     )
+    // Where two sides had points, corners alone may be left: any of them can be cut off.
+    const at = Math.max(0, beside)
     const [before, after] = [(at + n - 1) % n, (at + 1) % n]
     out.push(left[before]!.point, left[at]!.point, left[after]!.point)
     // What stood beside it is a corner now.
