@@ -21,6 +21,36 @@ describe('silhouettes where no edge is seen', () => {
     expect(withoutBareKinks(seen, silhouetteOf(seen, kinked)).half).toEqual(Float32Array.from(kinked))
   })
 
+  it('a flank that isn’t seen goes straight on to where it is, without the jump the way took for it', () => {
+    const gone = (row: number) => row >= 30 && row < 70
+    const strip = stripOf(vase, (row) => (gone(row) ? 0 : 0.8))
+    const jumping = vase.map((half, row) => (row >= 30 && row < 64 ? vase[29]! : half))
+    expect(farOff(silhouetteOf(strip, jumping), vase)).toBeGreaterThan(11)
+    expect(farOff(withoutBareKinks(strip, silhouetteOf(strip, jumping)), vase)).toBeLessThan(3)
+    // A shoulder whose flank one side shows is where it jumps.
+    const shoulder = stripOf(jumping, (row) => (gone(row) ? 0 : 0.8))
+    jumping.forEach((half, row) => gone(row) && (shoulder.both[row * (RADII + 1) + half] = 0.8))
+    const found = withoutBareKinks(shoulder, silhouetteOf(shoulder, jumping))
+    expect(found.half).toEqual(Float32Array.from(jumping))
+  })
+
+  it('a cap stays that only one side shows, a handle’s mirror image before the other flank goes', () => {
+    const capped = vase.map((half, row) => (row >= 20 && row < 40 ? half + 15 : half))
+    const oneSided = (truth: readonly number[]) => {
+      const strip = stripOf(truth, (row) => (row < 40 ? 0 : 0.8))
+      truth.forEach((half, row) => half > 0 && row < 40 && (strip.both[row * (RADII + 1) + half] = 0.8))
+      return strip
+    }
+    const cap = oneSided(capped)
+    const kept = withoutBareBulges(cap, silhouetteOf(cap, capped), false).half
+    expect(kept).toEqual(Float32Array.from(capped))
+    const handle = oneSided(capped)
+    vase.forEach((half, row) => half > 0 && row < 40 && (handle.both[row * (RADII + 1) + half] = 0.8))
+    const without = withoutBareBulges(handle, silhouetteOf(handle, capped), false).half
+    // What is left of it is the straight way up.
+    expect(without[30]).toBeLessThan(vase[40]! + 3)
+  })
+
   it('a smooth waist stays, and so does a foot that only leads inwards', () => {
     const waist = vase.map((half, row) =>
       hidden(row) ? half - Math.round(12 * Math.sin(((row - 60) / 40) * Math.PI)) : half,

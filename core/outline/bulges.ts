@@ -14,12 +14,16 @@ const MARGIN_ROWS = 3
 
 /** Before a busy backdrop an edge of the piece is looked for so far from the straight way past a bulge, px. */
 const PAST_REACH = 6
+/** … but not so near the bulge's, px; */
+const OWN_EDGE = 2
 /** … when it begins with a jump this wide, px, as level lines of floor and wall make; beads and rings are narrower, */
 const LINE_JUMP = 14
 const END_ROWS = 8
 /** … and when it is at least this share as sharp as the bulge's own, the bulge is made of the backdrop's lines. */
 const PAST_SHARE = 0.6
 const MANY_ROWS = 8
+/** One side's edge is enough for a bulge where less than this share of it is seen on the straight way past. */
+const ONE_SIDE_PAST = 0.5
 
 /**
  * The silhouette without bulges that no sharp edge bounds: floor, shadow or a handle's mirror image that was taken along.
@@ -52,7 +56,9 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
     let sum = 0
     for (let n = 1; n <= rows; n++) {
       const row = start + (n - 1) * down
-      sum += sharpestNear(edges, row * (strip.radii + 1) + Math.round(past(n)), PAST_REACH)
+      // The bulge's own edge lies past nothing.
+      const reach = Math.max(0, Math.min(PAST_REACH, Math.floor(half[row]! - past(n)) - OWN_EDGE))
+      sum += sharpestNear(edges, row * (strip.radii + 1) + Math.round(past(n)), reach)
     }
     return sum / Math.max(1, rows)
   }
@@ -74,8 +80,11 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
       const line = busy && jump >= LINE_JUMP && inside(end) && toEnds >= END_ROWS
       // Over many rows one side's edge is enough: the other may lie before its own colour.
       const edges = rows >= MANY_ROWS ? strip.both : strip.weaker
+      const unseen = edgesAlong(strip.weaker, row, end) <= BARE
+      const oneSided = () =>
+        edgePast(strip.both, start, rows, down, past) < ONE_SIDE_PAST * edgesAlong(strip.both, row, end)
       const bare =
-        edgesAlong(strip.weaker, row, end) <= BARE ||
+        (unseen && !oneSided()) ||
         (line && edgePast(edges, start, rows, down, past) >= PAST_SHARE * edgesAlong(edges, row, end))
       if (rows > tallest || !bare) continue
       if (down > 0) leadStraight(half, { from: start, to: end }, before, after)
@@ -199,6 +208,8 @@ const SEEN_ROWS = 3
 /** A way that turns by so much, px over as many rows before as after, turns because of nothing that is seen. */
 const TURN = 6
 const TURN_ROWS = 4
+/** … and so does one that jumps without a step being seen, if both sides together show less than this along it: what looks like the backdrop there is a part of the flank. */
+const HARDLY_SEEN = 0.35
 /** A step is seen where this share of it runs along an edge. */
 const STEP_SEEN = 0.2
 
@@ -212,6 +223,11 @@ export function withoutBareKinks(strip: Strip, silhouette: Silhouette): Silhouet
   const n = strip.radii + 1
   const sharpest = (row: number, from: number, to: number) =>
     strip.weaker.subarray(row * n + Math.max(0, from), row * n + to + 1).reduce((p, q) => Math.max(p, q), 0)
+  const bothAlong = (from: number, to: number) => {
+    let sum = 0
+    for (let k = from; k < to; k++) sum += strip.both[k * n + Math.round(half[k]!)] ?? 0
+    return sum / (to - from)
+  }
   const stepSeen = (row: number) => {
     const [from, to] = [half[row]!, half[row - 1]!].map(Math.round).sort((p, q) => p - q) as [number, number]
     if (to - from < LEAST_JUMP) return false
@@ -242,7 +258,15 @@ export function withoutBareKinks(strip: Strip, silhouette: Silhouette): Silhouet
     )
     const [before, after] = [half[row - 1]!, half[end]!]
     const returns = Math.min(...half.subarray(row, end)) <= Math.min(before, after) - LEAST_JUMP
-    if (rows >= BARE_ROWS && rows <= LONGEST_RUN * (last - first) && turns && returns)
+    const jumps = Array.from({ length: rows + 1 }, (_, i) => row + i).some(
+      (k) => Math.abs(half[k]! - half[k - 1]!) >= LEAST_JUMP && !stepSeen(k),
+    )
+    if (
+      rows >= BARE_ROWS &&
+      rows <= LONGEST_RUN * (last - first) &&
+      turns &&
+      (returns || (jumps && bothAlong(row, end) < HARDLY_SEEN))
+    )
       leadStraight(half, { from: row, to: end }, before, after)
     row = end
   }
