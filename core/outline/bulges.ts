@@ -208,7 +208,10 @@ const SEEN_ROWS = 3
 /** A way that turns by so much, px over as many rows before as after, turns because of nothing that is seen. */
 const TURN = 6
 const TURN_ROWS = 4
-/** … and so does one that jumps without a step being seen, if both sides together show less than this along it: what looks like the backdrop there is a part of the flank. */
+/**
+ * … and so does one that jumps without a step being seen, if both sides together show less than this along it: what looks like the
+ * backdrop there is a part of the flank.
+ */
 const HARDLY_SEEN = 0.35
 /** A step is seen where this share of it runs along an edge. */
 const STEP_SEEN = 0.2
