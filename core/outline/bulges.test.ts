@@ -1,6 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { withoutBareBulges, withoutBareKinks, withoutBareNotches, withoutRaggedNotches } from './bulges'
+import type { Strip } from './silhouette'
 import { farOff, RADII, silhouetteOf, stripOf, vase } from './test-strips'
+
+/** In these rows one side alone shows an edge at half-widths. */
+const oneSideShows = ({ both }: Strip, halves: readonly number[], where: (row: number) => boolean) =>
+  halves.forEach((half, row) => where(row) && (both[row * (RADII + 1) + half] = 0.8))
 
 describe('silhouettes where no edge is seen', () => {
   const hidden = (row: number) => row >= 60 && row < 100
@@ -29,23 +34,20 @@ describe('silhouettes where no edge is seen', () => {
     expect(farOff(withoutBareKinks(strip, silhouetteOf(strip, jumping)), vase)).toBeLessThan(3)
     // A shoulder whose flank one side shows is where it jumps.
     const shoulder = stripOf(jumping, (row) => (gone(row) ? 0 : 0.8))
-    jumping.forEach((half, row) => gone(row) && (shoulder.both[row * (RADII + 1) + half] = 0.8))
+    oneSideShows(shoulder, jumping, gone)
     const found = withoutBareKinks(shoulder, silhouetteOf(shoulder, jumping))
     expect(found.half).toEqual(Float32Array.from(jumping))
   })
 
   it('a cap stays that only one side shows, a handle’s mirror image before the other flank goes', () => {
-    const capped = vase.map((half, row) => (row >= 20 && row < 40 ? half + 15 : half))
-    const oneSided = (truth: readonly number[]) => {
-      const strip = stripOf(truth, (row) => (row < 40 ? 0 : 0.8))
-      truth.forEach((half, row) => half > 0 && row < 40 && (strip.both[row * (RADII + 1) + half] = 0.8))
-      return strip
-    }
-    const cap = oneSided(capped)
+    const isTop = (row: number) => row >= 20 && row < 40
+    const capped = vase.map((half, row) => (isTop(row) ? half + 15 : half))
+    const cap = stripOf(capped, (row) => (row < 40 ? 0 : 0.8))
+    oneSideShows(cap, capped, isTop)
     const kept = withoutBareBulges(cap, silhouetteOf(cap, capped), false).half
     expect(kept).toEqual(Float32Array.from(capped))
-    const handle = oneSided(capped)
-    vase.forEach((half, row) => half > 0 && row < 40 && (handle.both[row * (RADII + 1) + half] = 0.8))
+    const handle = { ...cap, both: cap.both.slice() }
+    oneSideShows(handle, vase, isTop)
     const without = withoutBareBulges(handle, silhouetteOf(handle, capped), false).half
     // What is left of it is the straight way up.
     expect(without[30]).toBeLessThan(vase[40]! + 3)

@@ -1,4 +1,4 @@
-import { leadStraight, rowsOf, type Silhouette, type Strip } from './silhouette'
+import { leadStraight, rowsOf, type Run, type Silhouette, type Strip } from './silhouette'
 
 /** A bulge begins where the half-width grows by this much over two rows, px. */
 const LEAST_JUMP = 4
@@ -12,17 +12,16 @@ const BARE = 0.12
 const TALL_ROWS = 12
 const MARGIN_ROWS = 3
 
-/** Before a busy backdrop an edge of the piece is looked for so far from the straight way past a bulge, px. */
+/** An edge of the piece is looked for so far from the straight way past a bulge, px, but not so near the bulge's own. */
 const PAST_REACH = 6
-/** … but not so near the bulge's, px; */
 const OWN_EDGE = 2
-/** … when it begins with a jump this wide, px, as level lines of floor and wall make; beads and rings are narrower, */
+/** Before a busy backdrop one is, when the bulge begins with a jump this wide, px, as level lines of floor and wall make (beads and rings are narrower); */
 const LINE_JUMP = 14
 const END_ROWS = 8
-/** … and when it is at least this share as sharp as the bulge's own, the bulge is made of the backdrop's lines. */
+/** … when it is at least this share as sharp as the bulge's own, the bulge is made of the backdrop's lines. */
 const PAST_SHARE = 0.6
 const MANY_ROWS = 8
-/** One side's edge is enough for a bulge where less than this share of it is seen on the straight way past. */
+/** Before any, one side's edge is enough for a bulge where less than this share of it is seen on the straight way past. */
 const ONE_SIDE_PAST = 0.5
 
 /**
@@ -35,15 +34,11 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
   const half = silhouette.half.slice()
   const [first, last] = rowsOf(silhouette)
   const tallest = TALLEST * (last - first)
-  const edgeAt = (edges: Float32Array, row: number, r: number) =>
-    edges[row * (strip.radii + 1) + Math.round(r)] ?? 0
   /** Mean edge along the rows of a bulge, without those with which a tall one begins and ends: lines that run across lie there. */
   const edgesAlong = (edges: Float32Array, row: number, end: number) => {
     const [low, high] = [Math.min(row, end + 1), Math.max(row + 1, end)]
     const margin = high - low > TALL_ROWS ? MARGIN_ROWS : 0
-    let sum = 0
-    for (let k = low + margin; k < high - margin; k++) sum += edgeAt(edges, k, half[k]!)
-    return sum / Math.max(1, high - low - 2 * margin)
+    return meanEdge(strip, edges, half, { from: low + margin, to: high - margin })
   }
   /** Mean of the sharpest edges near a way past a bulge. */
   const edgePast = (
@@ -80,18 +75,24 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
       const line = busy && jump >= LINE_JUMP && inside(end) && toEnds >= END_ROWS
       // Over many rows one side's edge is enough: the other may lie before its own colour.
       const edges = rows >= MANY_ROWS ? strip.both : strip.weaker
-      const unseen = edgesAlong(strip.weaker, row, end) <= BARE
-      const oneSided = () =>
-        edgePast(strip.both, start, rows, down, past) < ONE_SIDE_PAST * edgesAlong(strip.both, row, end)
+      const isSeenPast = (shown: Float32Array, share: number) =>
+        edgePast(shown, start, rows, down, past) >= share * edgesAlong(shown, row, end)
       const bare =
-        (unseen && !oneSided()) ||
-        (line && edgePast(edges, start, rows, down, past) >= PAST_SHARE * edgesAlong(edges, row, end))
+        (edgesAlong(strip.weaker, row, end) <= BARE && isSeenPast(strip.both, ONE_SIDE_PAST)) ||
+        (line && isSeenPast(edges, PAST_SHARE))
       if (rows > tallest || !bare) continue
       if (down > 0) leadStraight(half, { from: start, to: end }, before, after)
       else leadStraight(half, { from: end + 1, to: start + 1 }, after, before)
     }
   }
   return { ...silhouette, half }
+}
+
+/** Mean edge of a strip along rows of half-widths. */
+function meanEdge({ radii }: Strip, edges: Float32Array, half: Float32Array, { from, to }: Run): number {
+  let sum = 0
+  for (let k = from; k < to; k++) sum += edges[k * (radii + 1) + Math.round(half[k]!)] ?? 0
+  return sum / Math.max(1, to - from)
 }
 
 /** The sharpest edge within so many px of a place of a strip. */
@@ -119,15 +120,12 @@ function isClearerPast(
   if (end - row < NOTCH_ROWS || Math.abs(after - before) > COMES_BACK) return false
   const past = half.slice(0, end + 1)
   leadStraight(past, { from: start, to: end }, before, after)
-  const n = strip.radii + 1
-  let [along, beside, weaker] = [0, 0, 0]
-  for (let k = row; k < end; k++) {
-    const [at, straight] = [k * n + Math.round(half[k]!), k * n + Math.round(past[k]!)]
-    along += strip.both[at] ?? 0
-    weaker += strip.weaker[at] ?? 0
-    beside += sharpestNear(strip.both, straight, PAST_PX)
-  }
-  return weaker < ONE_SIDED * (end - row) && beside >= along
+  const notch = { from: row, to: end }
+  if (meanEdge(strip, strip.weaker, half, notch) >= ONE_SIDED) return false
+  let beside = 0
+  for (let k = row; k < end; k++)
+    beside += sharpestNear(strip.both, k * (strip.radii + 1) + Math.round(past[k]!), PAST_PX)
+  return beside / (end - row) >= meanEdge(strip, strip.both, half, notch)
 }
 
 /** Rows without growth that the way out of a notch may rest on. */
@@ -187,13 +185,10 @@ export function withoutRaggedNotches(strip: Strip, silhouette: Silhouette): Silh
     if (end > last || end - row > tallest || back > before + LEAST_JUMP) continue
     let travelled = 0
     let deepest = 0
-    let edges = 0
     for (let k = row - 1; k <= end; k++) travelled += Math.abs(half[k]! - half[k - 1]!)
-    for (let k = row; k < end; k++) {
-      deepest = Math.max(deepest, before - half[k]!)
-      edges += (strip.weaker[k * (strip.radii + 1) + Math.round(half[k]!)] ?? 0) / (end - row)
-    }
-    if (travelled < RAGGED * 2 * deepest || edges > FAINT) continue
+    for (let k = row; k < end; k++) deepest = Math.max(deepest, before - half[k]!)
+    const edge = meanEdge(strip, strip.weaker, half, { from: row, to: end })
+    if (travelled < RAGGED * 2 * deepest || edge > FAINT) continue
     leadStraight(half, { from: row - 1, to: end }, before, half[end]!)
     row = end
   }
@@ -217,7 +212,7 @@ const HARDLY_SEEN = 0.35
 const STEP_SEEN = 0.2
 
 /**
- * The silhouette without kinks that lead inwards and out again where neither side shows an edge: a body that looks like the
+ * The silhouette without kinks that lead inwards and out again, or jump, where neither side shows an edge: a body that looks like the
  * backdrop loses its flank so, until its foot or its rim is seen again. The straight way there is the better guess.
  */
 export function withoutBareKinks(strip: Strip, silhouette: Silhouette): Silhouette {
@@ -226,11 +221,6 @@ export function withoutBareKinks(strip: Strip, silhouette: Silhouette): Silhouet
   const n = strip.radii + 1
   const sharpest = (row: number, from: number, to: number) =>
     strip.weaker.subarray(row * n + Math.max(0, from), row * n + to + 1).reduce((p, q) => Math.max(p, q), 0)
-  const bothAlong = (from: number, to: number) => {
-    let sum = 0
-    for (let k = from; k < to; k++) sum += strip.both[k * n + Math.round(half[k]!)] ?? 0
-    return sum / (to - from)
-  }
   const stepSeen = (row: number) => {
     const [from, to] = [half[row]!, half[row - 1]!].map(Math.round).sort((p, q) => p - q) as [number, number]
     if (to - from < LEAST_JUMP) return false
@@ -250,27 +240,27 @@ export function withoutBareKinks(strip: Strip, silhouette: Silhouette): Silhouet
     while (k <= last && !seen.slice(k - first, k - first + SEEN_ROWS).every((is) => is)) k++
     return k
   }
+  const turns = (k: number) =>
+    k - TURN_ROWS >= first &&
+    k + TURN_ROWS <= last &&
+    half[k + TURN_ROWS]! - 2 * half[k]! + half[k - TURN_ROWS]! >= TURN
+  const jumps = (k: number) => Math.abs(half[k]! - half[k - 1]!) >= LEAST_JUMP && !stepSeen(k)
+  /** True when rows that show no edge turn and lead inwards and out again, or jump. */
+  const isKink = (run: Run, before: number, after: number) => {
+    const rows = Array.from({ length: run.to - run.from }, (_, i) => run.from + i)
+    if (!rows.some(turns)) return false
+    const deepest = Math.min(...half.subarray(run.from, run.to))
+    if (deepest <= Math.min(before, after) - LEAST_JUMP) return true
+    return [...rows, run.to].some(jumps) && meanEdge(strip, strip.both, half, run) < HARDLY_SEEN
+  }
   for (let row = first + 1; row < last; row++) {
     if (seen[row - first]) continue
     const end = nextSeen(row)
     if (end + SEEN_ROWS > last + 1) break
-    const rows = end - row
-    const turn = (k: number) => half[k + TURN_ROWS]! - 2 * half[k]! + half[k - TURN_ROWS]!
-    const turns = Array.from({ length: rows }, (_, i) => row + i).some(
-      (k) => k - TURN_ROWS >= first && k + TURN_ROWS <= last && turn(k) >= TURN,
-    )
+    const run = { from: row, to: end }
     const [before, after] = [half[row - 1]!, half[end]!]
-    const returns = Math.min(...half.subarray(row, end)) <= Math.min(before, after) - LEAST_JUMP
-    const jumps = Array.from({ length: rows + 1 }, (_, i) => row + i).some(
-      (k) => Math.abs(half[k]! - half[k - 1]!) >= LEAST_JUMP && !stepSeen(k),
-    )
-    if (
-      rows >= BARE_ROWS &&
-      rows <= LONGEST_RUN * (last - first) &&
-      turns &&
-      (returns || (jumps && bothAlong(row, end) < HARDLY_SEEN))
-    )
-      leadStraight(half, { from: row, to: end }, before, after)
+    if (end - row >= BARE_ROWS && end - row <= LONGEST_RUN * (last - first) && isKink(run, before, after))
+      leadStraight(half, run, before, after)
     row = end
   }
   return { ...silhouette, half }
