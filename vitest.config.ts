@@ -1,9 +1,14 @@
 import { defineConfig } from 'vitest/config'
 
+export const UNIT_TESTS = ['{core,server,cli,demo,web,scripts}/**/*.test.ts']
+/** Milliseconds a test may take. */
+export const LONG = 60_000
+
 export default defineConfig({
   test: {
-    include: ['{core,server,cli,demo,web,scripts}/**/*.test.ts'],
-    testTimeout: 60_000,
-    hookTimeout: 60_000,
+    include: UNIT_TESTS,
+    setupFiles: ['tests/same-cases.ts'],
+    testTimeout: LONG,
+    hookTimeout: LONG,
   },
 })

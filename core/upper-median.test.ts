@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { upperMedian } from './upper-median'
 
-it('is what sorting puts in the middle', () => {
+it('is what sorting puts in the middle (property)', () => {
   fc.assert(
     fc.property(fc.float32Array({ minLength: 1, maxLength: 200, noNaN: true }), (values) => {
       const sorted = values.slice().sort()

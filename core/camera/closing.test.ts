@@ -59,7 +59,7 @@ function ballOutline(radius: number, z: number, count = 400): number[] {
 }
 
 describe('ray and rounded edge', () => {
-  it('every ray through a place of the visible half of a sharp ring grazes it', () => {
+  it('every ray through a place of the visible half of a sharp ring grazes it (property)', () => {
     fc.assert(
       fc.property(
         fc.double({ min: 0.02, max: 0.3, noNaN: true }),
@@ -352,7 +352,7 @@ describe('ends that are no clean rings', () => {
     return { r, z, outline: half([...arc, ...side]) }
   }
 
-  it('stand within the picture of the ring that the outline’s width makes of their crossing', () => {
+  it('stand within the picture of the ring that the outline’s width makes of their crossing (property)', () => {
     const bound = 0.05 * 0.08 * 1.05 + 0.06 * 0.05
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 60 }), fc.integer({ min: 3, max: 12 }), (first, length) => {
@@ -364,7 +364,7 @@ describe('ends that are no clean rings', () => {
     )
   })
 
-  it('are no wider than the outline beside them, however noisy their edge', () => {
+  it('are no wider than the outline beside them, however noisy their edge (property)', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 1e6 }), (seed) => {
         let state = seed

@@ -48,7 +48,7 @@ describe('axes through the middles of what looks like piece', () => {
     { x: -1, y: 0 },
   ]
 
-  it('lie on the mirror line of any leaning piece, whichever way is up', () => {
+  it('lie on the mirror line of any leaning piece, whichever way is up (property)', () => {
     fc.assert(
       fc.property(
         fc.constantFrom(...directions),

@@ -89,7 +89,7 @@ describe('strokes', () => {
 })
 
 describe('corners', () => {
-  it('stay where they are while the rest is smoothed', () => {
+  it('stay where they are while the rest is smoothed (property)', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 10_000 }), (seed) => {
         let s = seed
@@ -212,7 +212,7 @@ describe('loops', () => {
     return false
   }
 
-  it('are cut where the chain comes back to itself', () => {
+  it('are cut where the chain comes back to itself (property)', () => {
     fc.assert(
       fc.property(fc.integer({ min: 2, max: 12 }), fc.double({ min: 2, max: 9, noNaN: true }), (at, size) => {
         const way = Array.from({ length: 30 }, (_, i) => [4 * i, 0.1 * i])

@@ -42,7 +42,7 @@ describe('light and colour', () => {
     lab.forEach((v, k) => expect([L, A, B][k]![0]).toBeCloseTo(v, 4))
   })
 
-  it('dimmed light scales all three coordinates by the cube root', () => {
+  it('dimmed light scales all three coordinates by the cube root (property)', () => {
     fc.assert(
       fc.property(
         fc.array(fc.float({ min: 0, max: 1, noNaN: true }), { minLength: 3, maxLength: 3 }),

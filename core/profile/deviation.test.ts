@@ -24,7 +24,7 @@ describe('deviation of an outline from a curve', () => {
     }
   })
 
-  it('of noisy samples is their noise, wherever they begin', () => {
+  it('of noisy samples is their noise, wherever they begin (property)', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 999 }), fc.integer({ min: 0, max: 300 }), (seed, from) => {
         const points = samples(barrel, 0.2, 0.02, seed).slice(from)

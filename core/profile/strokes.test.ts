@@ -35,7 +35,7 @@ const bottle: HalfProfile = run(
 const id = (i: number) => bottle.nodes[i]!.id
 
 describe('strokes', () => {
-  it('are parted at a node and joined again to the same solid, whichever way they run', () => {
+  it('are parted at a node and joined again to the same solid, whichever way they run (property)', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 4 }), fc.boolean(), fc.boolean(), (at, turned, swapped) => {
         let p = run(bottle, { type: 'split-stroke', id: id(at), node: 'twin', stroke: 's' })

@@ -60,7 +60,7 @@ describe('parseLength', () => {
     expect(mm('0', { minMm: 0 })).toBe(0)
   })
 
-  it('never throws and never returns a number that is not finite', () => {
+  it('never throws and never returns a number that is not finite (property)', () => {
     fc.assert(
       fc.property(fc.oneof(fc.string(), fc.stringMatching(/^[0-9 /.,'"a-z-]{0,20}$/)), (text) => {
         const result = parseLength(text)
@@ -87,7 +87,7 @@ describe('formatLength', () => {
     expect(formatLength(value, { unit })).toBe(text),
   )
 
-  it('is read back by the parser within its own rounding, in every unit', () => {
+  it('is read back by the parser within its own rounding, in every unit (property)', () => {
     const half = { mm: 0.005, cm: 0.005, m: 0.005, in: 0.0127, 'in-16': 25.4 / 32, 'in-32': 25.4 / 64 }
     fc.assert(
       fc.property(
