@@ -1,9 +1,11 @@
 import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import { requireRaster, type Raster } from '../picture/raster'
+import { enlarged } from '../picture/enlarge'
 import { halved } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
+import { resample } from './chain'
 import type { ClosedSides } from './closing-arcs'
 import { withDomes } from './dome-ends'
 import { endsGoingOn } from './going-on'
@@ -53,15 +55,24 @@ const SEARCH_SIZE = 360
 const LONGEST = 2800
 
 /**
+ * Edges found in pictures shorter than this, px, are fitted once more in a copy so many times as large, with points so many of its px
+ * apart: a fit reaches over so many px, which in a small picture is much of the piece.
+ */
+const SMALL = 800
+const ENLARGED = 2
+const ENLARGED_STEP = 2.5
+
+/**
  * Finds the piece and its edges: evidence for the piece, its mirror axis, the best symmetric silhouette (twice, the
  * second time with the colours of the first), then the edges to a fraction of a pixel and the axis from them. What was found in a
- * smaller copy of a large picture is fitted once more to the picture itself.
+ * smaller copy of a large picture is fitted once more to the picture itself, and what was found in a small one to a larger copy.
  * @throws CoreError `outline-not-found`, `outline-unsure`, `piece-cut` (see `require-piece.ts`), `raster-small`
  */
 export function findOutline(input: Raster, options: FindOutlineOptions = {}): FoundOutline {
   requireRaster(input)
-  const found = Math.max(input.width, input.height) > LONGEST ? inLarge(input, options) : find(input, options)
-  const { axis, mirror, left, right, factor, others } = found
+  const longest = Math.max(input.width, input.height)
+  const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
+  const { axis, mirror, left, right, factor, others } = look(input, options)
   return { axis, mirror, left, right, factor, others }
 }
 
@@ -88,29 +99,53 @@ function inLarge(input: Raster, options: FindOutlineOptions): Finding {
     onProgress: (f) => onProgress?.(0.8 * f),
   })
   const raster = small.cutOut ? coverageAsLight(input) : input
-  const backdrop = small.backdrop && { ...small.backdrop, factor: times * small.backdrop.factor }
-  const parts = (p: PicturePoint) => small.parts(scaled(p, 1 / times))
-  const sides = [small.left, small.right].map(({ points }) => points.map((v) => times * v))
-  const [left, right] = fitSides(raster, sides as [Float64Array, Float64Array], {
-    blur: times * small.left.blur,
-    step: stepFor(raster, options.pointsAlong),
-    backdrop,
-    parts,
-  })
+  const [left, right] = fittedAt(raster, times, small, stepFor(raster, options.pointsAlong))
   const start = { at: scaled(small.mirror.axis.at, times), up: small.mirror.axis.up }
-  const mirror = fitMirror(seen(left), seen(right), start)
-  if (!mirror) throw notFound()
+  const found = { ...small, axis: start, left, right, factor: times * small.factor }
   onProgress?.(1)
-  return {
-    ...small,
-    axis: axis ?? mirror.axis,
-    mirror,
-    left,
-    right,
-    factor: times * small.factor,
-    backdrop,
-    parts,
-  }
+  return mirrored(found, axis)
+}
+
+function inSmall(input: Raster, options: FindOutlineOptions): Finding {
+  const { axis = null, onProgress } = options
+  const found = find(input, { ...options, onProgress: (f) => onProgress?.(0.8 * f) })
+  const copy = enlarged(found.raster, ENLARGED)
+  const finer = (side: OutlineSide) => ({ ...side, points: resample(side.points, ENLARGED_STEP / ENLARGED) })
+  const sides = { left: finer(found.left), right: finer(found.right) }
+  const [left, right] = fittedAt(copy, ENLARGED, { ...found, ...sides }, ENLARGED_STEP).map(
+    ({ points, sd, blur }): OutlineSide => ({
+      points: points.map((v) => v / ENLARGED),
+      // The copy's px are made of the picture's: its fits seem so many times as sure as they are.
+      sd,
+      blur: blur / ENLARGED,
+    }),
+  ) as [OutlineSide, OutlineSide]
+  onProgress?.(1)
+  return mirrored({ ...found, axis: found.mirror.axis, left, right }, axis)
+}
+
+/** Both sides fitted once more to the same picture at so many times the size they were found in, in its px. */
+function fittedAt(raster: Raster, times: number, found: Finding, step: number): [OutlineSide, OutlineSide] {
+  const { left, right, backdrop, parts } = found
+  const chains = [left, right].map(({ points }) =>
+    resample(
+      points.map((v) => times * v),
+      step,
+    ),
+  )
+  return fitSides(raster, chains as [Float64Array, Float64Array], {
+    blur: times * left.blur,
+    step,
+    backdrop: backdrop && { ...backdrop, factor: times * backdrop.factor },
+    parts: (p) => parts(scaled(p, 1 / times)),
+  })
+}
+
+/** The same with the mirror axis of its sides, which is the axis unless that is given. @throws CoreError `outline-not-found` */
+function mirrored(found: Finding, given: AxisLine | null): Finding {
+  const mirror = fitMirror(seen(found.left), seen(found.right), found.axis)
+  if (!mirror) throw notFound()
+  return { ...found, axis: given ?? mirror.axis, mirror }
 }
 
 /** Axes that are tried where about the likeliest one nothing was found that could be believed. */

@@ -82,6 +82,37 @@ describe('a large picture', () => {
   })
 })
 
+describe('a small picture', () => {
+  const shape = skittle(120, 290, 30, 0.01)
+  const raster = paint(240, 320, shape.distance)
+
+  it('is fitted in an enlarged copy, and given in its own pixels, with points as near as it can tell apart', () => {
+    const shown: number[] = []
+    const { left, right, axis, factor } = findOutline(raster, { onProgress: (f) => shown.push(f) })
+    expect(factor).toBe(1)
+    expect(left.blur).toBeGreaterThan(0.5)
+    expect(left.blur).toBeLessThan(1)
+    for (const { points, sd } of [left, right]) {
+      const off = [...sd].flatMap((s, i) =>
+        Number.isFinite(s) ? [Math.abs(shape.distance(points[2 * i]!, points[2 * i + 1]!))] : [],
+      )
+      off.sort((a, b) => a - b)
+      // 390 px around half of it, and a point every one and a quarter.
+      expect(off.length).toBeGreaterThan(280)
+      expect(off[off.length >> 1]).toBeLessThan(0.05)
+      expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.2)
+    }
+    expect(Math.atan2(axis.up.x, -axis.up.y)).toBeCloseTo(0.01, 3)
+    expect(shown).toEqual([...shown].sort((a, b) => a - b))
+    expect(shown.at(-1)).toBe(1)
+  })
+
+  it('keeps an axis that is given', () => {
+    const axis: AxisLine = { at: { x: 121, y: 160 }, up: { x: 0, y: -1 } }
+    expect(findOutline(raster, { axis }).axis).toEqual(axis)
+  })
+})
+
 describe('outline', () => {
   const lean = 0.021
   const shape = skittle(300, 820, 90, lean)

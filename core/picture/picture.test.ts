@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { noise } from '../outline/test-pictures'
+import { enlarged } from './enlarge'
 import { GRAIN_PX, grainPicture } from './grain'
 import { writePng } from './png'
 import { LINEAR, requireRaster, type Plane, type Raster } from './raster'
@@ -107,6 +108,55 @@ describe('a reduced picture', () => {
     expect(() => requireRaster(grey(400, 12, () => 0))).toThrow(/Take a larger one/)
     const least = grey(16, 80, () => 0)
     expect(requireRaster(least)).toBe(least)
+  })
+})
+
+describe('an enlarged picture', () => {
+  it('keeps one colour, is opaque, and shows a parabola of light as it is (Keys 1981: exact up to its second degree)', () => {
+    const light = (x: number, y: number) => 0.1 + 0.4 * (x / 40) ** 2 + (0.2 * y) / 30
+    const encode = (v: number) => 255 * (1.055 * v ** (1 / 2.4) - 0.055)
+    const picture = grey(40, 30, (x, y) => encode(light(x + 0.5, y + 0.5)))
+    for (const times of [2, 3]) {
+      const { width, height, data } = enlarged(picture, times)
+      expect([width, height]).toEqual([40 * times, 30 * times])
+      for (let y = 2 * times; y < height - 2 * times; y++)
+        for (let x = 2 * times; x < width - 2 * times; x++) {
+          const at = 4 * (y * width + x)
+          // Both are rounded to bytes.
+          const off = Math.abs(data[at]! - encode(light((x + 0.5) / times, (y + 0.5) / times)))
+          expect(off).toBeLessThan(1.3)
+          expect(data[at + 3]).toBe(255)
+        }
+    }
+    const plain = enlarged(
+      grey(8, 8, () => 137),
+      2,
+    )
+    expect(plain.data.every((v, i) => v === (i % 4 === 3 ? 255 : 137))).toBe(true)
+  })
+
+  it('has a blurred edge where it was, and repeats borders (property)', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 8, max: 22, noNaN: true }),
+        fc.integer({ min: 2, max: 4 }),
+        (place, times) => {
+          const encode = (v: number) => 255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055)
+          const light = (x: number) => 0.1 + 0.6 / (1 + Math.exp(-1.702 * (x - place)))
+          const { width, data } = enlarged(
+            grey(30, 8, (x) => encode(light(x + 0.5))),
+            times,
+          )
+          const at = (x: number) => LINEAR[data[4 * (3 * width + x)]!]!
+          let x = 0
+          while (at(x + 1) < 0.4) x++
+          const crossing = x + 0.5 + (0.4 - at(x)) / (at(x + 1) - at(x))
+          expect(Math.abs(crossing / times - place)).toBeLessThan(0.06)
+          expect(at(0)).toBeCloseTo(0.1, 2)
+          expect(at(width - 1)).toBeCloseTo(0.7, 2)
+        },
+      ),
+    )
   })
 })
 
@@ -220,6 +270,20 @@ describe('sharpness', () => {
     expect(Math.min(...along)).toBeGreaterThan(0.05)
     expect(along.reduce((a, b) => a + b) / 60).toBeGreaterThan(0.3)
     expect(most(x, 55, 95)).toBeLessThan(0.35)
+  })
+
+  it('of a small picture that is soft all over, sees both edges of what is only a few px thin', () => {
+    const gauss = noise(6)
+    const step = (px: number, place: number) => 1 / (1 + Math.exp((-1.702 * (px - place)) / 1.6))
+    const { x } = sharpness(
+      grey(120, 100, (px) => 150 - 50 * (step(px, 57) - step(px, 62)) + gauss()),
+      1,
+    )
+    const mean = (column: number) =>
+      Array.from({ length: 60 }, (_, k) => at(x, column, 20 + k)).reduce((a, b) => a + b) / 60
+    const [left, right] = [Math.max(mean(56), mean(57)), Math.max(mean(61), mean(62))]
+    expect(Math.min(left, right)).toBeGreaterThan(0.1)
+    expect(mean(59)).toBeLessThan(0.02)
   })
 })
 

@@ -29,18 +29,18 @@ export function sharpness(raster: Raster, factor: number): Sharpness {
   const look = { ...size, scale: bin / factor }
   const narrow = stepsOf(light, { ...look, apart: 1 })
   const wide = stepsOf(smoothed(light), { ...look, apart: 2 })
-  const apart = isSoft(narrow, wide) ? 2 : 1
-  const steps = apart === 1 ? narrow : wide
-  // Files keep hues half as finely as light; in a small picture, whose bins can't be larger, they are looked at from twice as far.
+  const looks = looksOf(narrow, wide, factor)
+  // Files keep hues half as finely as light.
   const hueBin = Math.max(bin, Math.min(2 * bin, factor))
-  const hueApart = hueBin > bin ? 1 : 2
   const hues = huesOf(raster, hueBin).map((hue) =>
-    stepsOf(hueApart === 1 ? hue : smoothed(hue), { ...size, scale: hueBin / factor, apart: hueApart }),
+    stepsOf(hue, { ...size, scale: hueBin / factor, apart: 1 }),
   )
   const pooledOf = (px: number) => POOLED_MORE * Math.max(1, factor / px) ** 2
   const strongest = (direction: 'x' | 'y') => {
-    const inLight = againstNoise(steps[direction], pooledOf(bin * apart))
-    const [warm, green] = hues.map((hue) => againstNoise(hue[direction], pooledOf(hueBin * hueApart)).data)
+    const inLight = looks
+      .map(({ steps, apart }) => againstNoise(steps[direction], pooledOf(bin * apart)))
+      .reduce(strongerOf)
+    const [warm, green] = hues.map((hue) => againstNoise(hue[direction], pooledOf(hueBin)).data)
     const nearby = strongestBeside(inLight, direction === 'x' ? 1 : size.width)
     const data = inLight.data.map((v, i) => {
       const inHue = Math.max(warm![i]!, green![i]!)
@@ -50,6 +50,21 @@ export function sharpness(raster: Raster, factor: number): Sharpness {
   }
   return { x: strongest('x'), y: strongest('y') }
 }
+
+/**
+ * What is looked at: the narrow steps, or, of a picture that is soft all over, the wide ones. In a small one, whose cells are its
+ * px, those reach over what is to be told apart: there either may speak.
+ */
+function looksOf(narrow: Sharpness, wide: Sharpness, factor: number): { steps: Sharpness; apart: 1 | 2 }[] {
+  const [near, far] = [{ steps: narrow, apart: 1 } as const, { steps: wide, apart: 2 } as const]
+  if (!isSoft(narrow, wide)) return [near]
+  return factor === 1 ? [near, far] : [far]
+}
+
+const strongerOf = (p: Plane, q: Plane): Plane => ({
+  ...p,
+  data: p.data.map((v, i) => Math.max(v, q.data[i]!)),
+})
 
 /** An edge that is as clear as can be in lightness says where it is, and hues within so many cells of it don't: theirs is less sharp. */
 const BESIDE = 2
