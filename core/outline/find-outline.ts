@@ -110,9 +110,10 @@ function inSmall(input: Raster, options: FindOutlineOptions): Finding {
   const { axis = null, onProgress } = options
   const found = find(input, { ...options, onProgress: (f) => onProgress?.(0.8 * f) })
   const copy = enlarged(found.raster, ENLARGED)
-  const finer = (side: OutlineSide) => ({ ...side, points: resample(side.points, ENLARGED_STEP / ENLARGED) })
+  const step = Math.max(ENLARGED_STEP, stepFor(copy, options.pointsAlong))
+  const finer = (side: OutlineSide) => ({ ...side, points: resample(side.points, step / ENLARGED) })
   const sides = { left: finer(found.left), right: finer(found.right) }
-  const [left, right] = fittedAt(copy, ENLARGED, { ...found, ...sides }, ENLARGED_STEP).map(
+  const [left, right] = fittedAt(copy, ENLARGED, { ...found, ...sides }, step).map(
     ({ points, sd, blur }): OutlineSide => ({
       points: points.map((v) => v / ENLARGED),
       // The copy's px are made of the picture's: its fits seem so many times as sure as they are.
@@ -127,12 +128,7 @@ function inSmall(input: Raster, options: FindOutlineOptions): Finding {
 /** Both sides fitted once more to the same picture at so many times the size they were found in, in its px. */
 function fittedAt(raster: Raster, times: number, found: Finding, step: number): [OutlineSide, OutlineSide] {
   const { left, right, backdrop, parts } = found
-  const chains = [left, right].map(({ points }) =>
-    resample(
-      points.map((v) => times * v),
-      step,
-    ),
-  )
+  const chains = [left, right].map(({ points }) => points.map((v) => times * v))
   return fitSides(raster, chains as [Float64Array, Float64Array], {
     blur: times * left.blur,
     step,
