@@ -1,3 +1,4 @@
+import { encoded } from '../picture/raster'
 import type { PolyMesh } from '../solid/cage'
 import type { Mesh } from '../solid/mesh'
 import type { ShadingBuffers } from '../solid/shading'
@@ -109,7 +110,7 @@ const oneWord = (name: string) => name.replace(/\s+/g, '_') || 'piece'
 export function writeMtl(materials: ObjMaterials['materials']): Uint8Array<ArrayBuffer> {
   const text = materials.map(({ name, colour, metallic, roughness, ior }) => {
     // Colours of the format are meant for the screen, ours are linear.
-    const [r, g, b] = colour.map((c) => short(screenValue(c)))
+    const [r, g, b] = colour.map((c) => short(encoded(c)))
     const shine = Math.round(1000 * (1 - roughness) ** 2)
     return `newmtl ${oneWord(name)}
 Kd ${r} ${g} ${b}
@@ -122,10 +123,6 @@ Pm ${short(metallic)}
   })
   return encodeText(`# Baldacchino\n${text.join('\n')}`)
 }
-
-/** From linear light to the sRGB curve (IEC 61966-2-1). */
-const screenValue = (linear: number) =>
-  linear <= 0.0031308 ? 12.92 * linear : 1.055 * linear ** (1 / 2.4) - 0.055
 
 /** Texture coordinates to a thousandth mm; normals need no more either. */
 const short = (value: number) => String(Math.round(value * 1e4) / 1e4)

@@ -1,13 +1,12 @@
 import { describe, expect, it } from 'vitest'
 import type { PicturePoint } from '../conventions'
-import type { Raster } from '../picture/raster'
 import { reduceToLab } from '../picture/reduce'
 import { sharpness } from '../picture/sharpness'
 import { speaksForPiece } from './backdrop'
 import { pieceEvidence } from './evidence'
 import { findOutline } from './find-outline'
 import { outerEdges } from './outer-edges'
-import { paint, skittle } from './test-pictures'
+import { misses, paint, skittle } from './test-pictures'
 
 /** Distance of a place from the straight ways between points. */
 function distanceToWay(points: Float64Array, { x, y }: PicturePoint): number {
@@ -22,16 +21,6 @@ function distanceToWay(points: Float64Array, { x, y }: PicturePoint): number {
 }
 
 const grey = (_x: number, y: number) => [0.36 + y / 12000, 0.35, 0.33]
-
-/** Distances of the found points of both sides from the true outline, px, smallest first. */
-function misses(raster: Raster, distance: (x: number, y: number) => number): number[] {
-  const { left, right } = findOutline(raster)
-  const out: number[] = []
-  for (const { points, sd } of [left, right])
-    for (let i = 0; i < sd.length; i++)
-      if (Number.isFinite(sd[i]!)) out.push(Math.abs(distance(points[2 * i]!, points[2 * i + 1]!)))
-  return out.sort((a, b) => a - b)
-}
 
 describe('hues before a backdrop', () => {
   const shape = skittle(300, 820, 90, 0)
@@ -80,7 +69,8 @@ describe('before a plain backdrop', () => {
       const ring = Math.exp(-(((depth % 30) - 11) ** 2) / 3)
       return [0.5 - 0.3 * ring, 0.34 - 0.22 * ring, 0.2 - 0.13 * ring]
     }
-    const off = misses(paint(600, 900, shape.distance, { inside: wood, outside: grey }), shape.distance)
+    const { left, right } = findOutline(paint(600, 900, shape.distance, { inside: wood, outside: grey }))
+    const off = misses([left, right], shape.distance)
     expect(off.length).toBeGreaterThan(300)
     expect(off[off.length >> 1]).toBeLessThan(0.15)
     expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.6)
@@ -103,7 +93,7 @@ describe('before a plain backdrop', () => {
       // Points lie 2 px apart, so that the way between them cuts a corner.
       expect(distanceToWay(side.points, corner)).toBeLessThan(1.5)
     }
-    expect(misses(raster, hub).at(-1)).toBeLessThan(1)
+    expect(misses([left, right], hub).at(-1)).toBeLessThan(1)
   })
 
   it('what crosses a border foretells nothing along its lines', () => {

@@ -1,4 +1,5 @@
 import type { PicturePoint } from '../conventions'
+import { strongerOf } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
 import { MOST_LEAN } from './symmetry'
@@ -22,7 +23,7 @@ const SAME_PX = 4
 export function edgeMiddleAxes(sharp: Sharpness, up: PicturePoint, most = 3): AxisLine[] {
   const across = { x: -up.y, y: up.x }
   const { width, height } = sharp.x
-  const data = sharp.x.data.map((v, i) => Math.max(v, sharp.y.data[i]!))
+  const { data } = strongerOf(sharp.x, sharp.y)
   const upright = Math.abs(up.y) > 0.5
   const rows = upright ? height : width
   const columns = upright ? width : height

@@ -73,6 +73,7 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const longest = Math.max(input.width, input.height)
   const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
   const { axis, mirror, left, right, factor, others } = look(input, options)
+  options.onProgress?.(1)
   return { axis, mirror, left, right, factor, others }
 }
 
@@ -87,7 +88,7 @@ interface Finding extends FoundOutline {
   parts: ClosedSides['parts']
 }
 
-function inLarge(input: Raster, options: FindOutlineOptions): Finding {
+function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
   const { guides = null, axis = null, onProgress } = options
   let copy = input
   let times = 1
@@ -99,37 +100,40 @@ function inLarge(input: Raster, options: FindOutlineOptions): Finding {
     onProgress: (f) => onProgress?.(0.8 * f),
   })
   const raster = small.cutOut ? coverageAsLight(input) : input
-  const [left, right] = fittedAt(raster, times, small, stepFor(raster, options.pointsAlong))
-  const start = { at: scaled(small.mirror.axis.at, times), up: small.mirror.axis.up }
-  const found = { ...small, axis: start, left, right, factor: times * small.factor }
-  onProgress?.(1)
-  return mirrored(found, axis)
+  const chains = chainsOf(small)
+  const sides = fittedAt(raster, times, small, { chains, step: stepFor(raster, options.pointsAlong) })
+  const { at, up } = small.mirror.axis
+  const { factor, others } = small
+  return { ...withMirror(sides, { at: scaled(at, times), up }, axis), factor: times * factor, others }
 }
 
-function inSmall(input: Raster, options: FindOutlineOptions): Finding {
+function inSmall(input: Raster, options: FindOutlineOptions): FoundOutline {
   const { axis = null, onProgress } = options
   const found = find(input, { ...options, onProgress: (f) => onProgress?.(0.8 * f) })
   const copy = enlarged(found.raster, ENLARGED)
   const step = Math.max(ENLARGED_STEP, stepFor(copy, options.pointsAlong))
-  const finer = (side: OutlineSide) => ({ ...side, points: resample(side.points, step / ENLARGED) })
-  const sides = { left: finer(found.left), right: finer(found.right) }
-  const [left, right] = fittedAt(copy, ENLARGED, { ...found, ...sides }, step).map(
-    ({ points, sd, blur }): OutlineSide => ({
-      points: points.map((v) => v / ENLARGED),
-      // The copy's px are made of the picture's: its fits seem so many times as sure as they are.
-      sd,
-      blur: blur / ENLARGED,
-    }),
-  ) as [OutlineSide, OutlineSide]
-  onProgress?.(1)
-  return mirrored({ ...found, axis: found.mirror.axis, left, right }, axis)
+  const chains = chainsOf(found).map((points) => resample(points, step / ENLARGED))
+  const sides = fittedAt(copy, ENLARGED, found, { chains, step }).map(({ points, sd, blur }) => ({
+    points: points.map((v) => v / ENLARGED),
+    // The copy's px are made of the picture's: its fits seem so many times as sure as they are.
+    sd,
+    blur: blur / ENLARGED,
+  })) as [OutlineSide, OutlineSide]
+  const { factor, others } = found
+  return { ...withMirror(sides, found.mirror.axis, axis), factor, others }
 }
 
-/** Both sides fitted once more to the same picture at so many times the size they were found in, in its px. */
-function fittedAt(raster: Raster, times: number, found: Finding, step: number): [OutlineSide, OutlineSide] {
-  const { left, right, backdrop, parts } = found
-  const chains = [left, right].map(({ points }) => points.map((v) => times * v))
-  return fitSides(raster, chains as [Float64Array, Float64Array], {
+const chainsOf = ({ left, right }: Finding) => [left.points, right.points]
+
+/** Both sides fitted once more, along chains, to the same picture at so many times the size they were found in; in its px. */
+function fittedAt(
+  raster: Raster,
+  times: number,
+  { left, backdrop, parts }: Finding,
+  { chains, step }: { chains: readonly Float64Array[]; step: number },
+): [OutlineSide, OutlineSide] {
+  const there = chains.map((points) => points.map((v) => times * v))
+  return fitSides(raster, there as [Float64Array, Float64Array], {
     blur: times * left.blur,
     step,
     backdrop: backdrop && { ...backdrop, factor: times * backdrop.factor },
@@ -137,12 +141,19 @@ function fittedAt(raster: Raster, times: number, found: Finding, step: number): 
   })
 }
 
-/** The same with the mirror axis of its sides, which is the axis unless that is given. @throws CoreError `outline-not-found` */
-function mirrored(found: Finding, given: AxisLine | null): Finding {
-  const mirror = fitMirror(seen(found.left), seen(found.right), found.axis)
+/** Both sides with their mirror axis, which is the axis unless that is given. @throws CoreError `outline-not-found` */
+function withMirror(
+  sides: readonly [OutlineSide, OutlineSide],
+  about: AxisLine,
+  given: AxisLine | null,
+): Pick<FoundOutline, 'axis' | 'mirror' | 'left' | 'right'> {
+  const mirror = mirrorOf(sides, about)
   if (!mirror) throw notFound()
-  return { ...found, axis: given ?? mirror.axis, mirror }
+  return { axis: given ?? mirror.axis, mirror, left: sides[0], right: sides[1] }
 }
+
+const mirrorOf = ([left, right]: readonly [OutlineSide, OutlineSide], about: AxisLine) =>
+  fitMirror(seen(left), seen(right), about)
 
 /** Axes that are tried where about the likeliest one nothing was found that could be believed. */
 const OTHER_AXES = 2
@@ -213,13 +224,11 @@ function findBy(
   const { parts } = refined
   const step = stepFor(raster, pointsAlong)
   // What the sides tell of a top that isn't seen is looked for once more.
-  const mirrorOf = ([left, right]: readonly [OutlineSide, OutlineSide]) =>
-    fitMirror(seen(left), seen(right), axis)
-  const withoutDomes = mirrorOf(refined.sides)
+  const withoutDomes = mirrorOf(refined.sides, axis)
   const domes = withDomes(raster, refined.sides, withoutDomes?.axis ?? axis, step)
   const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
   const sides = domes ? fitSides(raster, domes, { blur, step, backdrop, parts }) : refined.sides
-  const mirror = domes ? mirrorOf(sides) : withoutDomes
+  const mirror = domes ? mirrorOf(sides, axis) : withoutDomes
   if (!mirror) throw notFound()
   onProgress?.(1)
   return {

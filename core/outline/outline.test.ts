@@ -6,7 +6,7 @@ import type { AxisLine } from './axis-line'
 import { findOutline, seen } from './find-outline'
 import { fitMirror } from './mirror'
 import { sightOf } from './sight'
-import { noise, paint, skittle } from './test-pictures'
+import { misses, noise, paint, skittle } from './test-pictures'
 
 describe('picture', () => {
   it('refuses a raster whose bytes don’t match its size, or that holds nothing', () => {
@@ -56,12 +56,7 @@ describe('a large picture', () => {
   it('is looked through at half its size and fitted at its own', () => {
     const shown: number[] = []
     const found = findOutline(raster, { onProgress: (f) => shown.push(f) })
-    const off = [found.left, found.right].flatMap(({ points, sd }) =>
-      [...sd].flatMap((s, i) =>
-        Number.isFinite(s) ? [Math.abs(shape.distance(points[2 * i]!, points[2 * i + 1]!))] : [],
-      ),
-    )
-    off.sort((a, b) => a - b)
+    const off = misses([found.left, found.right], shape.distance)
     expect(off.length).toBeGreaterThan(1000)
     expect(off[off.length >> 1]).toBeLessThan(0.06)
     expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.4)
@@ -92,11 +87,8 @@ describe('a small picture', () => {
     expect(factor).toBe(1)
     expect(left.blur).toBeGreaterThan(0.5)
     expect(left.blur).toBeLessThan(1)
-    for (const { points, sd } of [left, right]) {
-      const off = [...sd].flatMap((s, i) =>
-        Number.isFinite(s) ? [Math.abs(shape.distance(points[2 * i]!, points[2 * i + 1]!))] : [],
-      )
-      off.sort((a, b) => a - b)
+    for (const side of [left, right]) {
+      const off = misses([side], shape.distance)
       // 390 px around half of it, and a point every one and a quarter.
       expect(off.length).toBeGreaterThan(280)
       expect(off[off.length >> 1]).toBeLessThan(0.05)
@@ -200,11 +192,7 @@ describe('outline', () => {
         outside: (x, y) => [0.5, 0.48, 0.44].map((c) => c * shadow(x, y)) as [number, number, number],
       }),
     )
-    const { points, sd } = found.right
-    const errors = Array.from(sd.keys())
-      .filter((i) => Number.isFinite(sd[i]!))
-      .map((i) => Math.abs(shape.distance(points[2 * i]!, points[2 * i + 1]!)))
-      .sort((a, b) => a - b)
+    const errors = misses([found.right], shape.distance)
     expect(errors[Math.floor(0.9 * errors.length)]).toBeLessThan(0.35)
   })
 

@@ -1,4 +1,4 @@
-import type { Plane, Raster } from '../picture/raster'
+import { encoded, type Plane, type Raster } from '../picture/raster'
 import { reduceToLab } from '../picture/reduce'
 import { sharpness, type Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
@@ -82,9 +82,7 @@ function withPlanes(evidence: Evidence, decided: (plane: Plane) => Plane): Evide
 export function coverageAsLight({ width, height, data }: Raster): Raster {
   const out = new Uint8Array(data.length)
   for (let i = 0; i < data.length; i += 4) {
-    const light = data[i + 3]! / 255
-    const grey = light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055
-    out.fill(Math.round(255 * grey), i, i + 3)
+    out.fill(Math.round(255 * encoded(data[i + 3]! / 255)), i, i + 3)
     out[i + 3] = 255
   }
   return { width, height, data: out }

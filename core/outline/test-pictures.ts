@@ -1,4 +1,5 @@
 import type { Raster } from '../picture/raster'
+import type { OutlineSide } from './refine'
 
 /** Pictures for tests, painted from signed distances. */
 export function noise(seed: number) {
@@ -42,6 +43,16 @@ export function paint(
       data[i + 3] = alpha ? Math.round(255 * cover) : 255
     }
   return { width, height, data }
+}
+
+/** Distances of the seen points of sides from the true outline, px, smallest first. */
+export function misses(sides: readonly OutlineSide[], distance: (x: number, y: number) => number): number[] {
+  const off = sides.flatMap(({ points, sd }) =>
+    [...sd].flatMap((s, i) =>
+      Number.isFinite(s) ? [Math.abs(distance(points[2 * i]!, points[2 * i + 1]!))] : [],
+    ),
+  )
+  return off.sort((a, b) => a - b)
 }
 
 /** A skittle about a leaning axis: signed distance to its side, approximately, in px. */

@@ -1,11 +1,7 @@
-import { LINEAR, type Raster } from './raster'
+import { encoded, LINEAR, type Raster } from './raster'
 
 /** Linear light is encoded by a table of so many steps; finer than a byte's steps where those are finest, near black. */
 const STEPS = 4096
-const ENCODED = Uint8Array.from({ length: STEPS + 1 }, (_, i) => {
-  const light = i / STEPS
-  return Math.round(255 * (light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055))
-})
 
 /** Weights of the four px about a place, a share of a px past the second (R. Keys 1981, a = -1/2): exact for parabolas. */
 function weightsAt(t: number): [number, number, number, number] {
@@ -45,6 +41,7 @@ export function enlarged({ width, height, data }: Raster, times: number): Raster
         for (let c = 0; c < 3; c++) wide[to + c]! += weights[k]! * LINEAR[data[from + c]!]!
       }
     }
+  const bytes = Uint8Array.from({ length: STEPS + 1 }, (_, i) => Math.round(255 * encoded(i / STEPS)))
   const out = new Uint8Array(4 * w * h).fill(255)
   for (let y = 0; y < h; y++) {
     const { first, weights } = along[y]!
@@ -53,7 +50,7 @@ export function enlarged({ width, height, data }: Raster, times: number): Raster
       for (let c = 0; c < 3; c++) {
         let light = 0
         for (let k = 0; k < 4; k++) light += weights[k]! * wide[rows[k]! + 3 * x + c]!
-        out[4 * (y * w + x) + c] = ENCODED[Math.round(STEPS * Math.min(1, Math.max(0, light)))]!
+        out[4 * (y * w + x) + c] = bytes[Math.round(STEPS * Math.min(1, Math.max(0, light)))]!
       }
   }
   return { width: w, height: h, data: out }

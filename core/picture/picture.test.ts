@@ -112,9 +112,11 @@ describe('a reduced picture', () => {
 })
 
 describe('an enlarged picture', () => {
+  /** All light here lies on the upper part of the standard's curve. */
+  const encode = (v: number) => 255 * (1.055 * v ** (1 / 2.4) - 0.055)
+
   it('keeps one colour, is opaque, and shows a parabola of light as it is (Keys 1981: exact up to its second degree)', () => {
     const light = (x: number, y: number) => 0.1 + 0.4 * (x / 40) ** 2 + (0.2 * y) / 30
-    const encode = (v: number) => 255 * (1.055 * v ** (1 / 2.4) - 0.055)
     const picture = grey(40, 30, (x, y) => encode(light(x + 0.5, y + 0.5)))
     for (const times of [2, 3]) {
       const { width, height, data } = enlarged(picture, times)
@@ -141,7 +143,6 @@ describe('an enlarged picture', () => {
         fc.double({ min: 8, max: 22, noNaN: true }),
         fc.integer({ min: 2, max: 4 }),
         (place, times) => {
-          const encode = (v: number) => 255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055)
           const light = (x: number) => 0.1 + 0.6 / (1 + Math.exp(-1.702 * (x - place)))
           const { width, data } = enlarged(
             grey(30, 8, (x) => encode(light(x + 0.5))),

@@ -39,3 +39,13 @@ export const LINEAR = Float32Array.from({ length: 256 }, (_, i) => {
   const c = i / 255
   return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4
 })
+
+/** Linear light as sRGB encodes it, both 0..1 (IEC 61966-2-1). */
+export function encoded(light: number): number {
+  return light <= 0.0031308 ? 12.92 * light : 1.055 * light ** (1 / 2.4) - 0.055
+}
+
+/** The larger of two planes' values at each place. */
+export function strongerOf(p: Plane, q: Plane): Plane {
+  return { ...p, data: p.data.map((v, i) => Math.max(v, q.data[i]!)) }
+}

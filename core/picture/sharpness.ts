@@ -1,5 +1,5 @@
 import { upperMedian } from '../upper-median'
-import type { Plane, Raster } from './raster'
+import { strongerOf, type Plane, type Raster } from './raster'
 
 /** How sharp an edge each cell of a reduced picture holds, 0..1: steps across x, and steps across y. */
 export interface Sharpness {
@@ -61,11 +61,6 @@ function looksOf(narrow: Sharpness, wide: Sharpness, factor: number): { steps: S
   return factor === 1 ? [near, far] : [far]
 }
 
-const strongerOf = (p: Plane, q: Plane): Plane => ({
-  ...p,
-  data: p.data.map((v, i) => Math.max(v, q.data[i]!)),
-})
-
 /** An edge that is as clear as can be in lightness says where it is, and hues within so many cells of it don't: theirs is less sharp. */
 const BESIDE = 2
 
@@ -90,7 +85,7 @@ const SOFT = 0.5
 
 /** True where the picture's edges spread over more px than the filter looks at. @param narrow what it answers, and at twice its width */
 function isSoft(narrow: Sharpness, wide: Sharpness): boolean {
-  const strongest = wide.x.data.map((v, i) => Math.max(v, wide.y.data[i]!))
+  const strongest = strongerOf(wide.x, wide.y).data
   const sorted = strongest.slice().sort()
   const least = Math.max(
     sorted[Math.floor((1 - CLEAREST) * sorted.length)]!,

@@ -1,3 +1,5 @@
+import { encoded } from '../picture/raster'
+
 /** How a material looks, in the terms of glTF 2.0. */
 export interface Look {
   /** Base colour, linear red, green, blue in 0..1. */
@@ -126,8 +128,7 @@ export const PLAIN_LOOK: Look = { colour: [0.48, 0.27, 0.15], metallic: 0, rough
 
 /** A linear colour as sRGB #RRGGBB (IEC 61966-2-1). */
 export function hexColour(linear: readonly [number, number, number]): string {
-  const code = (v: number) => (v <= 0.0031308 ? 12.92 * v : 1.055 * v ** (1 / 2.4) - 0.055)
-  return `#${linear.map((v) => Math.round(255 * code(v)).toString(16).padStart(2, '0')).join('')}`.toUpperCase() // prettier-ignore
+  return `#${linear.map((v) => Math.round(255 * encoded(v)).toString(16).padStart(2, '0')).join('')}`.toUpperCase() // prettier-ignore
 }
 
 /** Density of water near 20 °C, g/cm³: 0.998; what else is poured weighs about as much. */
