@@ -134,6 +134,23 @@ describe('a dark egg above the border of its shadow', () => {
     }
   })
 
+  it('ends there, too, where its edge is lost early and the way slants down to a border that is seen', () => {
+    const slanting = [true, false].map((left) => {
+      const [early, end] = [650, 60]
+      const places: [number, number, boolean][] = []
+      for (let u = 0; u < end; u += 2) places.push([u, line, true])
+      for (let t = 0; t < 1; t += 1 / 36)
+        places.push([end + t * (half(early) - end), line + t * (early - line), false])
+      for (let y = early; y > 302; y -= 2) places.push([half(y), y, true])
+      const points = Float64Array.from(places.flatMap(([u, y]) => [300 + (left ? -u : u), y]))
+      return { points, sd: Float64Array.from(places, ([, , seen]) => (seen ? 0.1 : Infinity)), blur: 0.7 }
+    }) as [OutlineSide, OutlineSide]
+    for (const chain of withDomes(seen, slanting, axis, 2)!)
+      expect(Math.abs(footOf(chain) - 700)).toBeLessThan(0.5)
+    // Where the dome shows no edge the way stays.
+    expect(withDomes(blank, slanting, axis, 2)).toBeNull()
+  })
+
   it('stands on a foot where nothing of it is seen before that', () => {
     const foot = (x: number, y: number) => Math.max(Math.abs(x - 300) - half(lost), lost - 40 - y, y - line)
     const footed = paint(600, 900, (x, y) => Math.min(egg(x, y), foot(x, y)), { inside: () => grey(0.06), outside: (_, y) => shadow(y), grain: 0.5 }) // prettier-ignore

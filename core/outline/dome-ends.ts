@@ -113,9 +113,10 @@ function domeInShadow(
     const arcs = dome && [true, false].map((left) => Float64Array.from(arcOf(dome, { axis, left, sign })))
     return arcs && { dome, byDome: shown(arcs) }
   }
-  const doubtful = sides.map((side) => doubtfulPoints(side, end))
-  const inDoubt = domeBeyond(doubtful)
-  if (inDoubt) {
+  for (const pointsTo of [doubtfulPoints, pointsToLastGap]) {
+    const doubtful = sides.map((side) => pointsTo(side, end))
+    const inDoubt = domeBeyond(doubtful)
+    if (!inDoubt) continue
     const byWay = shown(sides.map((side, k) => part(side, 0, doubtful[k]!).points))
     const { dome, byDome } = inDoubt
     if (byDome >= DOME_SHOWS && byDome >= byWay + DOME_BETTER) return dome
@@ -143,6 +144,20 @@ function pointsToGap(side: OutlineSide, end: OutlineEnd): number {
   const seen = seenPoints(side, end)
   return seen.slice(0, Math.ceil(GAP_WITHIN * seen.length)).lastIndexOf(false) + 1
 }
+
+/** The last gap before a side is seen for good is looked for within this share of it from its end. */
+const LAST_GAP_WITHIN = 0.3
+
+/** Number of points from an end over the last gap after which its side is seen for good, however much of the way shows an edge. */
+function pointsToLastGap(side: OutlineSide, end: OutlineEnd): number {
+  const seen = seenPoints(side, end)
+  let count = Math.floor(LAST_GAP_WITHIN * seen.length)
+  while (count > 0 && (seen[count - 1] || !seenForGood(seen, count))) count--
+  return count
+}
+
+const seenForGood = (seen: readonly boolean[], from: number) =>
+  seen.slice(from, from + FOR_GOOD).filter((is) => is).length >= ALMOST_ALL * FOR_GOOD
 
 const blurOf = (sides: readonly OutlineSide[]) => sides.map(({ blur }) => blur).find(Number.isFinite) ?? 1
 

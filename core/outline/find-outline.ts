@@ -2,6 +2,7 @@ import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import { requireRaster, type Raster } from '../picture/raster'
 import { enlarged } from '../picture/enlarge'
+import { calmed } from '../picture/calm'
 import { halved } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
@@ -109,7 +110,8 @@ function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
 
 function inSmall(input: Raster, options: FindOutlineOptions): FoundOutline {
   const { axis = null, onProgress } = options
-  const found = find(input, { ...options, onProgress: (f) => onProgress?.(0.8 * f) })
+  // Smoothing would take as many details as noise.
+  const found = findAsItIs(input, { ...options, onProgress: (f) => onProgress?.(0.8 * f) })
   const copy = enlarged(found.raster, ENLARGED)
   const step = Math.max(ENLARGED_STEP, stepFor(copy, options.pointsAlong))
   const chains = chainsOf(found).map((points) => resample(points, step / ENLARGED))
@@ -158,7 +160,20 @@ const mirrorOf = ([left, right]: readonly [OutlineSide, OutlineSide], about: Axi
 /** Axes that are tried where about the likeliest one nothing was found that could be believed. */
 const OTHER_AXES = 2
 
+/**
+ * What is found in a picture. In a noisy one it is looked for in a smoothed copy; the edges are fitted once more to the picture
+ * itself, whose noise tells how well their places are known.
+ */
 function find(input: Raster, options: FindOutlineOptions): Finding {
+  const calm = calmed(input)
+  const found = findAsItIs(calm, options)
+  if (calm === input) return found
+  const step = stepFor(input, options.pointsAlong)
+  const sides = fittedAt(input, 1, found, { chains: chainsOf(found), step })
+  return { ...found, raster: input, ...withMirror(sides, found.mirror.axis, options.axis ?? null) }
+}
+
+function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
   const sight = sightOf(input, factor, options)
   const first = findBy(sight, factor, options)

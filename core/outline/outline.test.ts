@@ -49,6 +49,21 @@ describe('edge fit', () => {
   })
 })
 
+describe('a noisy picture', () => {
+  const shape = skittle(450, 1100, 90, 0.01)
+  const [dim, dark] = [() => [0.2, 0.19, 0.18], () => [0.14, 0.135, 0.13]]
+
+  it('shows its weak edges all the same, as well known as its noise lets them be', () => {
+    const raster = paint(900, 1200, shape.distance, { inside: dark, outside: dim, grain: 6 })
+    const { left, right, mirror } = findOutline(raster)
+    const off = misses([left, right], shape.distance)
+    expect(off.length).toBeGreaterThan(600)
+    expect(off[off.length >> 1]!).toBeLessThan(0.3)
+    expect(off[Math.floor(0.95 * off.length)]!).toBeLessThan(0.8)
+    expect(mirror.agreeing).toBeGreaterThan(0.9)
+  })
+})
+
 describe('a large picture', () => {
   const shape = skittle(350, 2900, 90, 0.004)
   const raster = paint(700, 3000, shape.distance)

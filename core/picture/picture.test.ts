@@ -2,13 +2,16 @@ import fc from 'fast-check'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { noise } from '../outline/test-pictures'
+import { calmed } from './calm'
 import { enlarged } from './enlarge'
 import { GRAIN_PX, grainPicture } from './grain'
 import { writePng } from './png'
+import { noiseOf } from './noise'
 import { LINEAR, requireRaster, type Plane, type Raster } from './raster'
 import { halved, reduceToLab, toOklab } from './reduce'
 import { addLight, samplePlane } from './sample'
 import { sharpness } from './sharpness'
+import { smoothed } from './smooth'
 
 /** A picture of grey bytes, opaque unless said. */
 function grey(width: number, height: number, value: (x: number, y: number) => number, alpha = 255): Raster {
@@ -321,5 +324,70 @@ describe('pictures that the project makes', () => {
     expect(jump(indices.map((k) => red(k, 9))) - Math.min(...indices.map((k) => red(k, 9)))).toBeGreaterThan(
       5,
     )
+  })
+})
+
+describe('noise', () => {
+  /** Noise of a known spread over what the picture shows. */
+  const noisy = (sd: number, shows: (x: number, y: number) => number, alpha = 255) => {
+    const gauss = noise(3)
+    return grey(400, 300, (x, y) => shows(x, y) + sd * gauss(), alpha)
+  }
+  const ramp = (x: number, y: number) => 60 + 0.2 * x + 0.1 * y
+
+  it.each([1.5, 3, 6, 12])('of %d codes is told to a tenth on slopes', (sd) => {
+    expect(Math.abs(noiseOf(noisy(sd, ramp)) / Math.hypot(sd, Math.sqrt(1 / 12)) - 1)).toBeLessThan(0.1)
+  })
+
+  it('is none of the texture that fills two thirds of a picture', () => {
+    const tiles = (x: number, y: number) => (x > 130 && (x + y) % 6 < 3 ? 60 : 120)
+    const told = noiseOf(noisy(3, tiles))
+    expect(told).toBeGreaterThan(2.8)
+    expect(told).toBeLessThan(3.4)
+  })
+
+  it('is taken down by smoothing as theory says, and levels and slopes stay', () => {
+    const sigma = 1.2
+    const smooth = smoothed(noisy(12, ramp), sigma)
+    let squares = 0
+    let sum = 0
+    for (let y = 20; y < 280; y++)
+      for (let x = 20; x < 380; x++) {
+        const off = smooth.data[4 * (400 * y + x)]! - ramp(x, y)
+        sum += off
+        squares += off * off
+      }
+    const n = 260 * 360
+    expect(Math.abs(sum / n)).toBeLessThan(0.1)
+    // White noise by a Gaussian: 1 / (2 sigma sqrt(pi)); rounding adds a twelfth of a code squared.
+    const wanted = Math.hypot(12 / (2 * sigma * Math.sqrt(Math.PI)), Math.sqrt(1 / 12))
+    expect(Math.abs(Math.sqrt(squares / n) / wanted - 1)).toBeLessThan(0.05)
+  })
+
+  it('smoothing turns a dot into a Gaussian, in every channel and at the border', () => {
+    const dot = grey(40, 40, (x, y) => (x === 20 && y === 20 ? 255 : 0))
+    const { data } = smoothed(dot, 1)
+    for (const [x, y] of [
+      [20, 20],
+      [21, 20],
+      [20, 22],
+      [18, 19],
+    ] as const)
+      // prettier-ignore
+      for (const c of [0, 1, 2]) {
+        const wanted = (255 / (2 * Math.PI)) * Math.exp(-((x - 20) ** 2 + (y - 20) ** 2) / 2)
+        expect(Math.abs(data[4 * (40 * y + x) + c]! - wanted)).toBeLessThan(1.2)
+      }
+    const flat = grey(30, 20, () => 201)
+    expect(smoothed(flat, 1.5)).toEqual(flat)
+  })
+
+  it('alone makes a picture be smoothed', () => {
+    const quiet = noisy(0.6, ramp)
+    const cutOut = noisy(8, ramp, 254)
+    const loud = noisy(8, ramp)
+    expect(calmed(quiet)).toBe(quiet)
+    expect(calmed(cutOut)).toBe(cutOut)
+    expect(noiseOf(calmed(loud))).toBeLessThan(0.1 * noiseOf(loud))
   })
 })

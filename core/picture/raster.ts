@@ -34,6 +34,12 @@ export function requireRaster(raster: Raster): Raster {
   return raster
 }
 
+/** True for a picture without a pixel that anything shows through. */
+export function isOpaque({ data }: Raster): boolean {
+  for (let i = 3; i < data.length; i += 4) if (data[i]! < 255) return false
+  return true
+}
+
 /** Linear light of an sRGB byte, 0..1 (IEC 61966-2-1). */
 export const LINEAR = Float32Array.from({ length: 256 }, (_, i) => {
   const c = i / 255

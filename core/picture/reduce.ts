@@ -56,7 +56,13 @@ export function reduceToLab(raster: Raster, factor: number): LabPicture {
 }
 
 /** Two of a pixel's four bytes, with room above each. */
-const PAIR = 0xff00ff
+export const PAIR = 0xff00ff
+/** Bytes of a picture as its pixels. */
+export function pixelsOf(data: Raster['data']): Int32Array {
+  const aligned = data.byteOffset % 4 === 0 ? data : data.slice()
+  return new Int32Array(aligned.buffer, aligned.byteOffset, data.length / 4)
+}
+
 /** Half of the divisor in both. */
 const ROUND = 0x20002
 
@@ -67,8 +73,7 @@ const ROUND = 0x20002
 export function halved({ width, height, data }: Raster): Raster {
   const [w, h] = [width >> 1, height >> 1]
   const out = new Int32Array(w * h)
-  const aligned = data.byteOffset % 4 === 0 ? data : data.slice()
-  const pixels = new Int32Array(aligned.buffer, aligned.byteOffset, width * height)
+  const pixels = pixelsOf(data)
   for (let y = 0, to = 0; y < h; y++) {
     let upper = 2 * y * width
     let lower = upper + width
