@@ -49,6 +49,32 @@ describe('stretches along which no edge is seen', () => {
     expect(farthest(bridgeBareRuns(inShadow, bulged, { ...options, backdrop }))).toBeLessThan(1.5)
   })
 
+  it('are bridged where the way meanders far into the piece along what shows as well as the edge', () => {
+    const stain = (x: number, y: number) => {
+      const angle = (Math.atan2(x - cx, y - cy) * 180) / Math.PI
+      const v = Math.abs(angle - 28) < 6 && ball(x, y) > -130 ? 0.33 : 0.3
+      return [v, v, v]
+    }
+    const picture = paint(600, 600, ball, { inside: stain, outside: () => [0.355, 0.355, 0.355] })
+    const whole = side(() => 0)
+    const at = (d: number, away: number) => {
+      const a = (d * Math.PI) / 180
+      return [cx + (radius + away) * Math.sin(a), cy + (radius + away) * Math.cos(a)]
+    }
+    const way: number[] = []
+    for (let deep = 0; deep < 130; deep += 2) way.push(...at(22, -deep))
+    for (let d = 22; d < 34; d += 0.9) way.push(...at(d, -130))
+    for (let deep = 130; deep > 0; deep -= 2) way.push(...at(34, -deep))
+    const [from, to] = [44, 69]
+    const points = Float64Array.from([
+      ...whole.points.subarray(0, 2 * from),
+      ...way,
+      ...whole.points.subarray(2 * to),
+    ])
+    const sd = Float64Array.from({ length: points.length / 2 }, (_, i) => (i < from || i >= from + way.length / 2 ? 0.05 : Infinity)) // prettier-ignore
+    expect(farthest(bridgeBareRuns(picture, { points, sd, blur: 0.7 }, options))).toBeLessThan(1.5)
+  })
+
   it('are bridged over a few points that a shadow’s border shows, where the edge itself is clearer', () => {
     const plain = paint(600, 600, ball, { inside: () => grey, outside: () => wall })
     const bulged = side(bulge(8))

@@ -135,9 +135,18 @@ function bridgeOf(
   const flat = Float64Array.from(bridge.flatMap(({ x, y }) => [x, y]))
   const shown = (chain: Float64Array) => evidenceAlong(raster, chain, turn, blur)
   const byBridge = shown(flat)
+  // A way that meanders picks up what grain there is: what it shows counts for no more than the stretch it leads over.
+  const byWay = shown(way) / Math.max(1, lengthOf(way) / lengthOf(flat) - 1)
   // Points that were seen are given up only for a clearer edge.
-  if (shown(way) > (islands ? byBridge - LEAST_GAIN : Math.max(GRAIN, byBridge))) return null
+  if (byWay > (islands ? byBridge - LEAST_GAIN : Math.max(GRAIN, byBridge))) return null
   return backdrop && !isAllowed(raster, apart, backdrop) ? null : bridge
+}
+
+function lengthOf(chain: Float64Array): number {
+  let sum = 0
+  for (let i = 2; i < chain.length; i += 2)
+    sum += Math.hypot(chain[i]! - chain[i - 2]!, chain[i + 1]! - chain[i - 1]!)
+  return sum
 }
 
 /** Middle between each place of a way and the nearest of the bridge, and how far out of the bridge the way lies there, px. */

@@ -4,7 +4,16 @@ import { solvePositive } from '../least-squares'
 import { upperMedian } from '../upper-median'
 import { resample } from './chain'
 import { shownAlong } from './edge-band'
-import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
+import {
+  FOR_GOOD,
+  isForGood,
+  OUTLINE_ENDS,
+  openEnds,
+  partFrom,
+  pointsToLastGap,
+  seenPoints,
+  type OutlineEnd,
+} from './open-ends'
 import type { OutlineSide } from './refine'
 
 /** The edges that lead to an open end are asked over so much of the half-width there, along the axis. */
@@ -78,9 +87,7 @@ function isCutStraight({ points, sd }: OutlineSide, end: OutlineEnd): boolean {
   return Math.abs(Math.atan2(Math.sin(turn), Math.cos(turn))) >= CAP_CORNER
 }
 
-/** A side is seen for good where of so many points on end almost all are; the way from the end to there is doubtful when this share of it isn't. */
-const FOR_GOOD = 30
-const ALMOST_ALL = 0.9
+/** The way from an end to where a side is seen for good is doubtful when this share of it isn't. */
 const DOUBTFUL = 0.5
 /** A dome shows this much of an edge, clear being 1, and by so much more than the way it replaces. */
 const DOME_SHOWS = 0.4
@@ -101,10 +108,7 @@ function domeInShadow(
   end: OutlineEnd,
 ): Dome | null {
   const sign = end === 'top' ? 1 : -1
-  const part = ({ points, sd, blur }: OutlineSide, from: number, to: number): OutlineSide => {
-    const [i, j] = end === 'foot' ? [from, to] : [sd.length - to, sd.length - from]
-    return { points: points.slice(2 * i, 2 * j), sd: sd.slice(i, j), blur }
-  }
+  const part = (side: OutlineSide, from: number, to: number) => partFrom(side, end, from, to)
   const shown = (chains: readonly Float64Array[]) => shownAlong(raster, chains, blurOf(sides))
   const domeBeyond = (counts: readonly number[]) => {
     if (counts.some((count) => count < CAP_POINTS)) return null
@@ -133,31 +137,11 @@ function domeInShadow(
 /** A gap begins within this share of a side from its end. */
 const GAP_WITHIN = 0.12
 
-/** Which points of a side show an edge, from one of its ends on. */
-function seenPoints({ sd }: OutlineSide, end: OutlineEnd): boolean[] {
-  const seen = Array.from(sd, Number.isFinite)
-  return end === 'foot' ? seen : seen.reverse()
-}
-
 /** Number of points from an end over the last gap near it. */
 function pointsToGap(side: OutlineSide, end: OutlineEnd): number {
   const seen = seenPoints(side, end)
   return seen.slice(0, Math.ceil(GAP_WITHIN * seen.length)).lastIndexOf(false) + 1
 }
-
-/** The last gap before a side is seen for good is looked for within this share of it from its end. */
-const LAST_GAP_WITHIN = 0.3
-
-/** Number of points from an end over the last gap after which its side is seen for good, however much of the way shows an edge. */
-function pointsToLastGap(side: OutlineSide, end: OutlineEnd): number {
-  const seen = seenPoints(side, end)
-  let count = Math.floor(LAST_GAP_WITHIN * seen.length)
-  while (count > 0 && (seen[count - 1] || !seenForGood(seen, count))) count--
-  return count
-}
-
-const seenForGood = (seen: readonly boolean[], from: number) =>
-  seen.slice(from, from + FOR_GOOD).filter((is) => is).length >= ALMOST_ALL * FOR_GOOD
 
 const blurOf = (sides: readonly OutlineSide[]) => sides.map(({ blur }) => blur).find(Number.isFinite) ?? 1
 
@@ -165,11 +149,10 @@ const blurOf = (sides: readonly OutlineSide[]) => sides.map(({ blur }) => blur).
 function doubtfulPoints(side: OutlineSide, end: OutlineEnd): number {
   const seen = seenPoints(side, end)
   const n = seen.length
-  const share = (from: number, to: number) =>
-    seen.slice(from, to).filter((is) => is).length / Math.max(1, to - from)
   let count = 0
-  while (count + FOR_GOOD <= n && (!seen[count] || share(count, count + FOR_GOOD) < ALMOST_ALL)) count++
-  return count + FOR_GOOD <= n && share(0, count) <= DOUBTFUL ? count : 0
+  while (count + FOR_GOOD <= n && (!seen[count] || !isForGood(seen, count))) count++
+  const shown = seen.slice(0, count).filter((is) => is).length
+  return count + FOR_GOOD <= n && shown <= DOUBTFUL * count ? count : 0
 }
 
 /** A place of a side as seen from an end: half-width, and along the axis with the end upwards. */

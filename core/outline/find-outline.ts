@@ -5,6 +5,7 @@ import { enlarged } from '../picture/enlarge'
 import { calmed } from '../picture/calm'
 import { halved } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
+import { withoutBareEnds } from './bare-ends'
 import type { Backdrop } from './backdrop'
 import { resample } from './chain'
 import type { ClosedSides } from './closing-arcs'
@@ -242,8 +243,10 @@ function findBy(
   const withoutDomes = mirrorOf(refined.sides, axis)
   const domes = withDomes(raster, refined.sides, withoutDomes?.axis ?? axis, step)
   const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
-  const sides = domes ? fitSides(raster, domes, { blur, step, backdrop, parts }) : refined.sides
-  const mirror = domes ? mirrorOf(sides, axis) : withoutDomes
+  const about = withoutDomes?.axis ?? axis
+  const ended = domes ?? withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop })
+  const sides = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
+  const mirror = ended ? mirrorOf(sides, axis) : withoutDomes
   if (!mirror) throw notFound()
   onProgress?.(1)
   return {

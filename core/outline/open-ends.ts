@@ -27,3 +27,38 @@ export function openEnds(sides: readonly OutlineSide[], least = GUESSED): Outlin
 export function openEndWords(end: OutlineEnd): string {
   return `Hardly an edge closes the piece at its ${end}: where it ends there, and with it the scale, is a guess. Mark places on the edge, or paint what is piece.`
 }
+
+/** Which points of a side show an edge, from one of its ends on. */
+export function seenPoints({ sd }: OutlineSide, end: OutlineEnd): boolean[] {
+  const seen = Array.from(sd, Number.isFinite)
+  return end === 'foot' ? seen : seen.reverse()
+}
+
+/** The points of a side between two numbers of points from one of its ends. */
+export function partFrom(
+  { points, sd, blur }: OutlineSide,
+  end: OutlineEnd,
+  from: number,
+  to: number,
+): OutlineSide {
+  const [i, j] = end === 'foot' ? [from, to] : [sd.length - to, sd.length - from]
+  return { points: points.slice(2 * i, 2 * j), sd: sd.slice(i, j), blur }
+}
+
+/** A side is seen for good where of so many points on end almost all are. */
+export const FOR_GOOD = 30
+const ALMOST_ALL = 0.9
+
+export const isForGood = (seen: readonly boolean[], from: number) =>
+  seen.slice(from, from + FOR_GOOD).filter((is) => is).length >= ALMOST_ALL * FOR_GOOD
+
+/** The last gap before a side is seen for good is looked for within this share of it from its end. */
+const LAST_GAP_WITHIN = 0.3
+
+/** Number of points from an end over the last gap after which its side is seen for good, however much of the way shows an edge. */
+export function pointsToLastGap(side: OutlineSide, end: OutlineEnd): number {
+  const seen = seenPoints(side, end)
+  let count = Math.floor(LAST_GAP_WITHIN * seen.length)
+  while (count > 0 && (seen[count - 1] || !isForGood(seen, count))) count--
+  return count
+}
