@@ -239,14 +239,15 @@ function findBy(
   })
   const { parts } = refined
   const step = stepFor(raster, pointsAlong)
-  // What the sides tell of a top that isn't seen is looked for once more.
-  const withoutDomes = mirrorOf(refined.sides, axis)
-  const domes = withDomes(raster, refined.sides, withoutDomes?.axis ?? axis, step)
+  const asRefined = mirrorOf(refined.sides, axis)
+  const about = asRefined?.axis ?? axis
   const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
-  const about = withoutDomes?.axis ?? axis
-  const ended = domes ?? withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop })
+  // What the sides tell of a top that isn't seen is looked for once more; a clear piece shows rings wherever it bends.
+  const ended =
+    withDomes(raster, refined.sides, about, step) ??
+    (clear ? null : withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop }))
   const sides = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
-  const mirror = ended ? mirrorOf(sides, axis) : withoutDomes
+  const mirror = ended ? mirrorOf(sides, axis) : asRefined
   if (!mirror) throw notFound()
   onProgress?.(1)
   return {
