@@ -16,7 +16,10 @@ const visible = visibleOf(bottle.camera, chainOf(bottle.shape, true))
 const seen = truth.profile.map((_, i) => visible[i] ?? false)
 const photo = readFileSync(join(import.meta.dirname, '../demo/photos/ink-bottle.jpg'))
 
-async function read(picture: Sharp, facts: { view?: 'auto' | 'near' | 'distant' } = {}) {
+async function read(
+  picture: Sharp,
+  facts: { view?: 'auto' | 'near' | 'distant'; distance?: number | null } = {},
+) {
   const { data, info } = await picture.ensureAlpha().raw().toBuffer({ resolveWithObject: true })
   return autoProfile(
     { width: info.width, height: info.height, data: new Uint8Array(data) },
@@ -25,7 +28,7 @@ async function read(picture: Sharp, facts: { view?: 'auto' | 'near' | 'distant' 
       heightMm: truth.height,
       diameterMm: null,
       view: facts.view ?? 'near',
-      distanceMm: bottle.camera.distance,
+      distanceMm: facts.distance === undefined ? bottle.camera.distance : facts.distance,
       focalLength35mm: null,
       k1: 0,
       up: { x: 0, y: -1 },
@@ -50,6 +53,12 @@ describe('the whole way from a photo to its half-profile', () => {
     expect(error.rms).toBeLessThan(0.1)
     expect(Math.abs(error.diameter)).toBeLessThan(0.25)
     expect(Math.abs(error.volume)).toBeLessThan(0.6)
+  })
+
+  it('gives none by a distance that lens and height contradict by far, and one without it', async () => {
+    await expect(read(sharp(photo), { distance: 2 * bottle.camera.distance })).rejects.toMatchObject({ code: 'distance-far-off', message: expect.stringMatching(/only a part of the piece.*without the distance/) }) // prettier-ignore
+    const { profile } = await read(sharp(photo), { distance: null })
+    expect(profileError(truth.profile, seen, profile).rms).toBeLessThan(0.1)
   })
 
   it('its silhouette through the true camera lies on the photo maker’s contour within a pixel', () => {

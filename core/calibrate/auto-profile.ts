@@ -7,6 +7,7 @@ import { CoreError } from '../errors'
 import type { Raster } from '../picture/raster'
 import {
   centreOf,
+  DISTANCE_FAR_OFF,
   focalOf,
   lensOf,
   solveCalibration,
@@ -56,7 +57,7 @@ const ROUGH_ROWS = 100
 
 /**
  * The whole way from a photo to its half-profile without a hand.
- * @throws CoreError `outline-not-found` and its kin
+ * @throws CoreError `outline-not-found` and its kin; `profile-impossible`; `distance-far-off` where lens, sizes and tape contradict each other by far
  */
 export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   const { photo, k1 } = facts
@@ -118,6 +119,13 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
       message:
         'The edges were found, but no camera sees a round piece like this. Check the focal length, give the distance, or read it with parallel rays.',
       where: 'view',
+    })
+  // What isn't the whole piece is told by nothing else: no profile is better than one of a part.
+  const farOff = solved.problems.find((p) => p.code === DISTANCE_FAR_OFF)
+  if (farOff)
+    throw new CoreError({
+      ...farOff,
+      message: `${farOff.message} Check them; without the distance the profile is read all the same.`,
     })
   warnings.push(...solved.problems.map((p) => p.message))
   if (solved.near?.assumed.pitch)

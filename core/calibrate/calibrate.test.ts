@@ -168,9 +168,15 @@ describe('near view of a calibration', () => {
     ['no lens, no tape, no rings', base, null, 'view-unknown'],
     [
       'a tape that contradicts the lens',
-      { ...base, view: { ...near, distanceMm: 300 } },
+      { ...base, view: { ...near, distanceMm: 600 } },
       100,
       'distance-contradicts',
+    ],
+    [
+      'a tape that is far off what the lens says',
+      { ...base, view: { ...near, distanceMm: 300 } },
+      100,
+      'distance-far-off',
     ],
     [
       'a camera inside the piece',

@@ -317,6 +317,12 @@ function upOf(own: View, size: KnownSize): PicturePoint {
   return unit({ x: b.x - a.x, y: b.y - a.y })
 }
 
+/** The camera's distance by lens and sizes, and by tape: so many times apart they contradict each other, or one of them is no more than a guess. */
+const CONTRADICTS = 1.1
+const FAR_OFF = 1.3
+/** Code of the problem that the two are far off each other. */
+export const DISTANCE_FAR_OFF = 'distance-far-off'
+
 function checkNear(byLens: number | null, { view, knownSizes }: Calibration, problems: Problem[]): void {
   const widest = Math.max(
     0,
@@ -329,12 +335,21 @@ function checkNear(byLens: number | null, { view, knownSizes }: Calibration, pro
       message: `A camera ${tape} mm from the axis would stand inside the piece, whose radius is ${widest} mm. Measure from the lens to the axis.`,
       where: 'view.distanceMm',
     })
-  } else if (tape !== null && byLens !== null && Math.abs(byLens / tape - 1) > 0.1) {
-    problems.push({
-      code: 'distance-contradicts',
-      message: `By the lens and the known sizes the camera stood ${Math.round(byLens)} mm away, not ${Math.round(tape)} mm. One of focal length, tape and sizes is wrong.`,
-      where: 'view.distanceMm',
-    })
+  } else if (tape !== null && byLens !== null) {
+    const times = Math.max(byLens / tape, tape / byLens)
+    const stood = `By the lens and the known sizes the camera stood ${Math.round(byLens)} mm away, not ${Math.round(tape)} mm.`
+    if (times > FAR_OFF)
+      problems.push({
+        code: DISTANCE_FAR_OFF,
+        message: `${stood} One of focal length (cropping a photo changes it), tape and sizes is far off, or the outline is only a part of the piece.`,
+        where: 'view.distanceMm',
+      })
+    else if (times > CONTRADICTS)
+      problems.push({
+        code: 'distance-contradicts',
+        message: `${stood} One of focal length, tape and sizes is wrong.`,
+        where: 'view.distanceMm',
+      })
   }
 }
 
