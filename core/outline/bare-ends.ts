@@ -14,8 +14,9 @@ const APART_PX = 6
 const MOST_CUTS = 4
 /** What is cut off has so many points at least, and no more than this share of them show an edge. */
 const LEAST_POINTS = 8
-const MOST_SEEN = 0.7
-/** What closes the sides instead shows this much of an edge, clear being 1, and by so much more than what is cut off. */
+const MOST_SEEN = 0.5
+/** It shows no more of an edge than this, clear being 1; what closes the sides instead shows this much, and by so much more. */
+const MOST_SHOWN = 0.45
 const SHOWS = 0.5
 const BETTER = 0.25
 
@@ -47,7 +48,15 @@ export function withoutBareEnds(
       if (rings[0] === left[0]) continue
       const byRing = shows(rings.map((ring, k) => endOf(ring, kept[k]!, end)))
       const byWay = shows(sides.map((side, k) => partFrom(side, end, 0, cut[k]!).points))
-      if (byRing < SHOWS || byRing < byWay + best) continue
+        console.log(
+          'BARE',
+          end,
+          cut,
+          seenPoints(sides[0], end).slice(0, cut[0]).filter(Boolean).length,
+          byWay.toFixed(2),
+          byRing.toFixed(2),
+        )
+      if (byWay > MOST_SHOWN || byRing < SHOWS || byRing < byWay + best) continue
       best = byRing - byWay
       chains = rings
       closed = true
