@@ -1,6 +1,7 @@
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { distanceTo, profileError } from './bench/judge'
+import { noisyCopy } from './bench/noisy-copy'
 import { phoneCopy } from './bench/phone-copy'
 import { plainReading } from './bench/plain-reading'
 
@@ -63,6 +64,24 @@ describe('the bench’s pictures', () => {
       expect(at(96, y) - at(104, y)).toBeGreaterThan(70)
       expect(at(204, y) - at(196, y)).toBeGreaterThan(70)
     }
+  })
+
+  it('taken in bad light are noisy by seven codes, and as light as they were', async () => {
+    const [width, height] = [300, 200]
+    const plain = await sharp(Buffer.alloc(3 * width * height, 120), { raw: { width, height, channels: 3 } })
+      .jpeg({ quality: 95 })
+      .toBuffer()
+    const grey = await sharp(await noisyCopy(plain))
+      .greyscale()
+      .raw()
+      .toBuffer()
+    const mean = grey.reduce((sum, v) => sum + v / grey.length, 0)
+    const sd = Math.sqrt(grey.reduce((sum, v) => sum + (v - mean) ** 2 / grey.length, 0))
+    expect(Math.abs(mean - 120)).toBeLessThan(1)
+    // Independent in three channels, which BT.601 weighs by 0.299, 0.587 and 0.114; what is saved loses some of it.
+    expect(sd).toBeGreaterThan(0.8 * 7 * Math.hypot(0.299, 0.587, 0.114))
+    expect(sd).toBeLessThan(1.1 * 7 * Math.hypot(0.299, 0.587, 0.114))
+    expect(await noisyCopy(plain)).toEqual(await noisyCopy(plain))
   })
 
   it('are read plainly as row widths by one scale', () => {

@@ -6,6 +6,7 @@ import sharp from 'sharp'
 import { autoProfile, type AutoProfile } from '../core/calibrate/auto-profile'
 import { distanceTo, profileError, visibleOf, type Profile, type ProfileError } from '../demo/bench/judge'
 import { colouredPhoto } from '../demo/bench/coloured-photo'
+import { noisyCopy } from '../demo/bench/noisy-copy'
 import { phoneCopy } from '../demo/bench/phone-copy'
 import { plainReading } from '../demo/bench/plain-reading'
 import { ball, EGG } from '../demo/bench/published'
@@ -37,6 +38,8 @@ interface Row {
   near: ProfileError | null
   /** Through the camera, from a copy as a phone would have made it. */
   phone: ProfileError | null
+  /** … and from one taken in bad light. */
+  noisy: ProfileError | null
   distant: ProfileError | null
   /** What parallel rays would err by with a perfect outline: the true one, seen by the true camera, by the scale. */
   model: ProfileError | null
@@ -124,6 +127,7 @@ async function judge(photo: BenchPhoto): Promise<Row> {
     sizes: distance / Math.max(truth.height, truth.maxDiameter),
     near: null,
     phone: null,
+    noisy: null,
     distant: null,
     model: profileError(truth.profile, seen, byTrueOutline(truth)),
     plain: null,
@@ -139,11 +143,14 @@ async function judge(photo: BenchPhoto): Promise<Row> {
       row.problem = (error as Error).message.split('.')[0]!
     }
   }
-  try {
-    const got = await readPhoto(await phoneCopy(bytes), truth, photo.lying, 'near')
-    row.phone = profileError(truth.profile, seen, got.profile)
-  } catch {
-    // Counted as refused.
+  const copies = { phone: phoneCopy, noisy: noisyCopy }
+  for (const kind of ['phone', 'noisy'] as const) {
+    try {
+      const got = await readPhoto(await copies[kind](bytes), truth, photo.lying, 'near')
+      row[kind] = profileError(truth.profile, seen, got.profile)
+    } catch {
+      // Counted as refused.
+    }
   }
   const upright = photo.lying ? await sharp(bytes).rotate().rotate(-90).toBuffer() : bytes
   const plain = plainReading(await pixels(upright), truth.height)
@@ -216,7 +223,7 @@ function chart(rows: Row[]): string {
 }
 
 function write(rows: Row[], coloured: Row[], checks: string[]): void {
-  const cell = (list: Row[], kind: 'near' | 'phone' | 'distant' | 'model' | 'plain') => {
+  const cell = (list: Row[], kind: 'near' | 'phone' | 'noisy' | 'distant' | 'model' | 'plain') => {
     const errors = list.flatMap((r) => (r[kind] ? [r[kind].rms] : []))
     return errors.length === 0 ? '–' : `${median(errors).toFixed(3)} / ${Math.max(...errors).toFixed(2)}`
   }
@@ -227,12 +234,15 @@ function write(rows: Row[], coloured: Row[], checks: string[]): void {
     )
   const line = (name: string, list: Row[]) => {
     const near = list.flatMap((r) => r.near ?? [])
-    return `| ${name} | ${list.length} | ${cell(list, 'near')} | ${cell(list, 'phone')} | ${cell(list, 'distant')} | ${cell(list, 'model')} | ${above(list)} | ${cell(list, 'plain')} | ${median(near.map((e) => Math.abs(e.diameter))).toFixed(2)} | ${median(near.map((e) => Math.abs(e.volume))).toFixed(2)} | ${list.filter((r) => !r.near).length} |`
+    return `| ${name} | ${list.length} | ${cell(list, 'near')} | ${cell(list, 'phone')} | ${cell(list, 'noisy')} | ${cell(list, 'distant')} | ${cell(list, 'model')} | ${above(list)} | ${cell(list, 'plain')} | ${median(near.map((e) => Math.abs(e.diameter))).toFixed(2)} | ${median(near.map((e) => Math.abs(e.volume))).toFixed(2)} | ${list.filter((r) => !r.near).length} |`
   }
   const ratios = rows.flatMap((r) => r.ratios)
   const within = (k: number) => `${Math.round((100 * ratios.filter((v) => v <= k).length) / ratios.length)} %`
   const near = rows.flatMap((r) => r.near?.rms ?? [])
-  const phone = rows.flatMap((r) => r.phone?.rms ?? [])
+  const shares = (name: string, kind: 'phone' | 'noisy') => {
+    const errors = rows.flatMap((r) => r[kind]?.rms ?? [])
+    return `${name}: half within ${median(errors).toFixed(3)} %, eight of ten within ${share(errors, 0.8).toFixed(2)} %, nine of ten within ${share(errors, 0.9).toFixed(2)} %, ${rows.length - errors.length} refused.`
+  }
   const colouredNear = coloured.flatMap((r) => r.near?.rms ?? [])
   const text = `# Accuracy of the outline and the half-profile
 
@@ -241,11 +251,11 @@ code with what is measured here: random cameras, lights, backdrops and materials
 true height, the camera’s distance and the file’s focal length. Half of the glasses are vessels, half solid lumps. Dense profile, before any curve is fitted. Root mean
 square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
 of the true outline; *above it* is by how much more each photo was off, at the median (wanted: 0.02), which is the finding's. *From a phone* are the same photos with corners a quarter darker, sharpened
-and compressed, as phones save them. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
+and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
 colours, some of them the wall's, in any light, up to three times as soft, noisier, compressed more. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
 
-| photos | number | through the camera | from a phone | parallel rays | their own error | above it | plain | ⌀ off, % | volume off, % | refused |
-| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |
+| photos | number | through the camera | from a phone | noisy | parallel rays | their own error | above it | plain | ⌀ off, % | volume off, % | refused |
+| --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- | --- |
 ${DIFFICULTIES.map((d) =>
   line(
     d,
@@ -256,7 +266,8 @@ ${line('**all**', rows)}
 ${line('many colours', coloured)}
 
 Through the camera: half of all photos within ${median(near).toFixed(3)} %, eight of ten within ${share(near, 0.8).toFixed(2)} %, nine of ten within ${share(near, 0.9).toFixed(2)} %.
-From a phone: half within ${median(phone).toFixed(3)} %, eight of ten within ${share(phone, 0.8).toFixed(2)} %, nine of ten within ${share(phone, 0.9).toFixed(2)} %, ${rows.length - phone.length} refused.
+${shares('From a phone', 'phone')}
+${shares('Noisy', 'noisy')}
 Of many colours: half within ${median(colouredNear).toFixed(3)} %, eight of ten within ${share(colouredNear, 0.8).toFixed(2)} %, ${coloured.length - colouredNear.length} of ${coloured.length} refused.
 Volumes count what no outline shows (undercuts, the web of a hub) against the result. ${rows
     .filter((r) => !r.near)
