@@ -48,14 +48,6 @@ export function withoutBareEnds(
       if (rings[0] === left[0]) continue
       const byRing = shows(rings.map((ring, k) => endOf(ring, kept[k]!, end)))
       const byWay = shows(sides.map((side, k) => partFrom(side, end, 0, cut[k]!).points))
-        console.log(
-          'BARE',
-          end,
-          cut,
-          seenPoints(sides[0], end).slice(0, cut[0]).filter(Boolean).length,
-          byWay.toFixed(2),
-          byRing.toFixed(2),
-        )
       if (byWay > MOST_SHOWN || byRing < SHOWS || byRing < byWay + best) continue
       best = byRing - byWay
       chains = rings
