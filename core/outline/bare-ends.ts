@@ -35,26 +35,26 @@ export function withoutBareEnds(
   axis: AxisLine,
   options: Omit<ClosingOptions, 'open'>,
 ): Chains | null {
-  let chains = sides.map(({ points }) => points) as Chains
-  let closed = false
+  let closed: Chains | null = null
   const shows = (parts: readonly Float64Array[]) => shownAlong(raster, parts, options.blur)
   for (const end of OUTLINE_ENDS) {
     let best = BETTER
-    const found = chains
+    const found: readonly Float64Array[] = closed ?? sides.map(({ points }) => points)
     for (const cut of cutsAt(sides, axis, end)) {
+      const byWay = shows(sides.map((side, k) => partFrom(side, end, 0, cut[k]!).points))
+      // Looking for a ring costs much more.
+      if (byWay > MOST_SHOWN) continue
       const kept = sides.map((side, k) => placeFrom(side, end, cut[k]!))
       const left = found.map((chain, k) => cutOff(chain, kept[k]!, axis, end)) as Chains
       const { sides: rings } = withClosingArcs(raster, left, axis, { ...options, open: [end] })
       if (rings[0] === left[0]) continue
       const byRing = shows(rings.map((ring, k) => endOf(ring, kept[k]!, end)))
-      const byWay = shows(sides.map((side, k) => partFrom(side, end, 0, cut[k]!).points))
-      if (byWay > MOST_SHOWN || byRing < SHOWS || byRing < byWay + best) continue
+      if (byRing < SHOWS || byRing < byWay + best) continue
       best = byRing - byWay
-      chains = rings
-      closed = true
+      closed = rings
     }
   }
-  return closed ? chains : null
+  return closed
 }
 
 /** Where both sides may be cut at one level, because a gap of one of them ends there. */

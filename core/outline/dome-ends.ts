@@ -4,16 +4,7 @@ import { solvePositive } from '../least-squares'
 import { upperMedian } from '../upper-median'
 import { resample } from './chain'
 import { shownAlong } from './edge-band'
-import {
-  FOR_GOOD,
-  isForGood,
-  OUTLINE_ENDS,
-  openEnds,
-  partFrom,
-  pointsToLastGap,
-  seenPoints,
-  type OutlineEnd,
-} from './open-ends'
+import { OUTLINE_ENDS, openEnds, partFrom, seenPoints, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 
 /** The edges that lead to an open end are asked over so much of the half-width there, along the axis. */
@@ -87,6 +78,9 @@ function isCutStraight({ points, sd }: OutlineSide, end: OutlineEnd): boolean {
   return Math.abs(Math.atan2(Math.sin(turn), Math.cos(turn))) >= CAP_CORNER
 }
 
+/** A side is seen for good where of so many points on end almost all are. */
+const FOR_GOOD = 30
+const ALMOST_ALL = 0.9
 /** The way from an end to where a side is seen for good is doubtful when this share of it isn't. */
 const DOUBTFUL = 0.5
 /** A dome shows this much of an edge, clear being 1, and by so much more than the way it replaces. */
@@ -141,6 +135,20 @@ const GAP_WITHIN = 0.12
 function pointsToGap(side: OutlineSide, end: OutlineEnd): number {
   const seen = seenPoints(side, end)
   return seen.slice(0, Math.ceil(GAP_WITHIN * seen.length)).lastIndexOf(false) + 1
+}
+
+const isForGood = (seen: readonly boolean[], from: number) =>
+  seen.slice(from, from + FOR_GOOD).filter((is) => is).length >= ALMOST_ALL * FOR_GOOD
+
+/** The last gap before a side is seen for good is looked for within this share of it from its end. */
+const LAST_GAP_WITHIN = 0.3
+
+/** Number of points from an end over the last gap after which its side is seen for good, however much of the way shows an edge. */
+function pointsToLastGap(side: OutlineSide, end: OutlineEnd): number {
+  const seen = seenPoints(side, end)
+  let count = Math.floor(LAST_GAP_WITHIN * seen.length)
+  while (count > 0 && (seen[count - 1] || !isForGood(seen, count))) count--
+  return count
 }
 
 const blurOf = (sides: readonly OutlineSide[]) => sides.map(({ blur }) => blur).find(Number.isFinite) ?? 1

@@ -44,21 +44,3 @@ export function partFrom(
   const [i, j] = end === 'foot' ? [from, to] : [sd.length - to, sd.length - from]
   return { points: points.slice(2 * i, 2 * j), sd: sd.slice(i, j), blur }
 }
-
-/** A side is seen for good where of so many points on end almost all are. */
-export const FOR_GOOD = 30
-const ALMOST_ALL = 0.9
-
-export const isForGood = (seen: readonly boolean[], from: number) =>
-  seen.slice(from, from + FOR_GOOD).filter((is) => is).length >= ALMOST_ALL * FOR_GOOD
-
-/** The last gap before a side is seen for good is looked for within this share of it from its end. */
-const LAST_GAP_WITHIN = 0.3
-
-/** Number of points from an end over the last gap after which its side is seen for good, however much of the way shows an edge. */
-export function pointsToLastGap(side: OutlineSide, end: OutlineEnd): number {
-  const seen = seenPoints(side, end)
-  let count = Math.floor(LAST_GAP_WITHIN * seen.length)
-  while (count > 0 && (seen[count - 1] || !isForGood(seen, count))) count--
-  return count
-}

@@ -40,6 +40,12 @@ export function isOpaque({ data }: Raster): boolean {
   return true
 }
 
+/** Bytes of a picture as its pixels, four to each. */
+export function pixelsOf(data: Raster['data']): Int32Array {
+  const aligned = data.byteOffset % 4 === 0 ? data : data.slice()
+  return new Int32Array(aligned.buffer, aligned.byteOffset, data.length / 4)
+}
+
 /** Linear light of an sRGB byte, 0..1 (IEC 61966-2-1). */
 export const LINEAR = Float32Array.from({ length: 256 }, (_, i) => {
   const c = i / 255

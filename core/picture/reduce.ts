@@ -1,4 +1,4 @@
-import { LINEAR, type Plane, type Raster } from './raster'
+import { LINEAR, pixelsOf, type Plane, type Raster } from './raster'
 
 /** A reduced picture in a space where distances are about as large as they look. */
 export interface LabPicture {
@@ -57,12 +57,6 @@ export function reduceToLab(raster: Raster, factor: number): LabPicture {
 
 /** Two of a pixel's four bytes, with room above each. */
 export const PAIR = 0xff00ff
-/** Bytes of a picture as its pixels. */
-export function pixelsOf(data: Raster['data']): Int32Array {
-  const aligned = data.byteOffset % 4 === 0 ? data : data.slice()
-  return new Int32Array(aligned.buffer, aligned.byteOffset, data.length / 4)
-}
-
 /** Half of the divisor in both. */
 const ROUND = 0x20002
 

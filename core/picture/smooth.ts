@@ -1,5 +1,5 @@
-import type { Raster } from './raster'
-import { PAIR, pixelsOf } from './reduce'
+import { pixelsOf, type Raster } from './raster'
+import { PAIR } from './reduce'
 
 /** The kernel reaches over so many of its widths. */
 const REACH = 3
