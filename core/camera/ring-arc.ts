@@ -32,6 +32,7 @@ const KEPT = 0.95
 /** So many of all points, and of the outermost tenth, must lie within the tolerance. */
 const MOST_WITHIN = 0.85
 const END_WITHIN = 0.6
+const OUTERMOST = 0.9
 
 /** Tolerances tried one after the other, px: an edge against the open backdrop, and ever darker contact shadows. */
 const TOLERANCES = [0.4, 0.8]
@@ -53,6 +54,9 @@ export function closingArc(halves: readonly [Float64Array, Float64Array]): Closi
 
 /** An ellipse rounder than this is no ring seen from the side but a dome: sin 45°. */
 const ROUNDEST = 0.7
+/** … so that none rises by more than this of its half-width, and by what its points may be off. */
+const HIGHEST = 2 * ROUNDEST
+const HIGHEST_PX = 4
 /** The ellipse ends where the outline's side begins, to within this share. */
 const WIDTH_FIT = 0.1
 /**
@@ -76,31 +80,12 @@ function isRing(arc: ClosingArc, halves: readonly [Float64Array, Float64Array]):
 }
 
 /**
- * The longest arc about the axis crossing that is part of one ellipse, grown from the crossing outwards on both sides
+ * The longest arc about the axis crossing that is part of one ellipse, from the crossing outwards on both sides
  * at once, that most points and those at its end lie on and that is a ring with an edge.
  */
 function longestArc(halves: readonly [Float64Array, Float64Array], least: number): ClosingArc | null {
-  const most = Math.min(halves[0].length, halves[1].length) / 2
   let best: ClosingArc | null = null
-  for (let n = LEAST_POINTS; n <= most; n = Math.ceil(n * GROWTH)) {
-    const points = join(halves, n)
-    const fit = fitArc(points)
-    if (!fit) continue
-    const tolerance = Math.max(least, 3 * roughness(points))
-    const within = (from: number) => {
-      let inside = 0
-      let all = 0
-      for (let side = 0; side < 2; side++)
-        for (let i = side * n + from; i < (side + 1) * n; i++) {
-          all++
-          if (Math.abs(fit.distances[i]!) <= tolerance) inside++
-        }
-      return inside / all
-    }
-    const arc = { points, ellipse: fit.ellipse, coverage: fit.coverage, rms: fit.rms }
-    if (within(0) >= MOST_WITHIN && within(Math.floor(0.9 * n)) >= END_WITHIN && isRing(arc, halves))
-      best = arc
-  }
+  for (const n of lengthsOf(halves)) if ((best = ringWith(halves, n, least))) break
   if (!best) return null
   // The last few points may already be on the rounding of the edge: fit again without them, and without strays.
   const limit = KEPT * best.ellipse.a
@@ -110,6 +95,47 @@ function longestArc(halves: readonly [Float64Array, Float64Array], least: number
   const tolerance = Math.max(least, 3 * roughness(kept))
   const points = kept.filter((_, i) => Math.abs(again.distances[i >> 1]!) <= tolerance)
   return { points, ellipse: again.ellipse, coverage: best.coverage, rms: again.rms }
+}
+
+/** Numbers of points a side of arcs that may be rings, the longest first: no ring rises higher beside its tip than it is round. */
+function lengthsOf(halves: readonly [Float64Array, Float64Array]): number[] {
+  const most = Math.min(halves[0].length, halves[1].length) / 2
+  const lengths: number[] = []
+  let wide = 0
+  let i = 0
+  for (let n = LEAST_POINTS; n <= most; n = Math.ceil(n * GROWTH)) {
+    for (; i < n; i++) wide = Math.max(wide, Math.abs(halves[0][2 * i]!), Math.abs(halves[1][2 * i]!))
+    const outermost = 2 * Math.floor(OUTERMOST * n) + 1
+    const rise = Math.min(...halves.map((half) => Math.abs(half[outermost]! - half[1]!)))
+    if (rise > (HIGHEST * wide) / LEAST_COVERAGE + HIGHEST_PX) break
+    lengths.push(n)
+  }
+  return lengths.reverse()
+}
+
+/** The arc of so many points a side, if it is a ring with an edge. */
+function ringWith(
+  halves: readonly [Float64Array, Float64Array],
+  n: number,
+  least: number,
+): ClosingArc | null {
+  const points = join(halves, n)
+  const fit = fitArc(points)
+  if (!fit) return null
+  const tolerance = Math.max(least, 3 * roughness(points))
+  const within = (from: number) => {
+    let inside = 0
+    let all = 0
+    for (let side = 0; side < 2; side++)
+      for (let i = side * n + from; i < (side + 1) * n; i++) {
+        all++
+        if (Math.abs(fit.distances[i]!) <= tolerance) inside++
+      }
+    return inside / all
+  }
+  const arc = { points, ellipse: fit.ellipse, coverage: fit.coverage, rms: fit.rms }
+  const isOne = within(0) >= MOST_WITHIN && within(Math.floor(OUTERMOST * n)) >= END_WITHIN
+  return isOne && isRing(arc, halves) ? arc : null
 }
 
 function join([left, right]: readonly [Float64Array, Float64Array], n: number): Float64Array {
@@ -156,6 +182,7 @@ export function fitArc(points: Float64Array): ArcFit | null {
   const scaleV = (high - low) / 2
   const weights = new Float64Array(n).fill(1)
   const distances = new Float64Array(n)
+  const row = new Float64Array([0, 0, 1])
   let ellipse: AxisEllipse | null = null
   for (let round = 0; round < 4; round++) {
     const m = new Float64Array(9)
@@ -163,10 +190,12 @@ export function fitArc(points: Float64Array): ArcFit | null {
     for (let i = 0; i < n; i++) {
       const u = points[2 * i]! / wide
       const v = (points[2 * i + 1]! - vm) / scaleV
-      const row = [v * v, v, 1]
+      row[0] = v * v
+      row[1] = v
       for (let j = 0; j < 3; j++) {
-        y[j]! -= weights[i]! * row[j]! * u * u
-        for (let k = 0; k < 3; k++) m[3 * j + k]! += weights[i]! * row[j]! * row[k]!
+        const weighted = weights[i]! * row[j]!
+        y[j]! -= weighted * u * u
+        for (let k = 0; k < 3; k++) m[3 * j + k]! += weighted * row[k]!
       }
     }
     const x = solvePositive(m, y, 3)
@@ -182,13 +211,14 @@ export function fitArc(points: Float64Array): ArcFit | null {
       const u = points[2 * i]!
       const v = points[2 * i + 1]! - v0
       const g = (u * u) / (a * a) + (v * v) / (b * b) - 1
-      distances[i] = g / (2 * Math.hypot(u / (a * a), v / (b * b)) + 1e-12)
+      distances[i] = g / (2 * Math.sqrt((u / (a * a)) ** 2 + (v / (b * b)) ** 2) + 1e-12)
     }
     const limit = 4.685 * Math.max(0.05, spreadOf(distances))
     for (let i = 0; i < n; i++) {
       const t = distances[i]! / limit
       // Algebraic residuals grow with the gradient; dividing by it makes them distances (Sampson's weighting).
-      const slope = a * a * Math.hypot(points[2 * i]! / (a * a), (points[2 * i + 1]! - v0) / (b * b))
+      const slope =
+        a * a * Math.sqrt((points[2 * i]! / (a * a)) ** 2 + ((points[2 * i + 1]! - v0) / (b * b)) ** 2)
       weights[i] = Math.abs(t) < 1 ? ((1 - t * t) ** 2 * a * a) / (slope * slope + 1e-9 * a * a) : 0
     }
   }

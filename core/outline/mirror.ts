@@ -109,7 +109,7 @@ function mirrorDistances(a: Float64Array, b: Float64Array, side: 1 | -1): Sample
     const u = a[i]!
     const v = a[i + 1]!
     let best = TWIN_REACH ** 2
-    let sample: Sample | null = null
+    let twin = -1
     const home = cell(u, v)
     for (const across of [-65_536, 0, 65_536]) {
       for (const along of [-1, 0, 1]) {
@@ -124,14 +124,17 @@ function mirrorDistances(a: Float64Array, b: Float64Array, side: 1 | -1): Sample
           const d2 = (u - u0 - t * du) ** 2 + (v - v0 - t * dv) ** 2
           if (d2 >= best) continue
           best = d2
-          const l = Math.sqrt(l2)
-          // The chains run upwards with the outside on their right, seen in this mirrored frame.
-          const d = ((u - u0) * dv - (v - v0) * du) / l
-          sample = { d: side * d, n: dv / l, m: -du / l, u, v, weight: 1 }
+          twin = j
         }
       }
     }
-    if (sample) out.push(sample)
+    if (twin < 0) continue
+    const du = b[twin + 2]! - b[twin]!
+    const dv = b[twin + 3]! - b[twin + 1]!
+    const l = Math.sqrt(du * du + dv * dv)
+    // The chains run upwards with the outside on their right, seen in this mirrored frame.
+    const d = ((u - b[twin]!) * dv - (v - b[twin + 1]!) * du) / l
+    out.push({ d: side * d, n: dv / l, m: -du / l, u, v, weight: 1 })
   }
   return out
 }
