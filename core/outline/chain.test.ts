@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { normalsOf, resample, reversed, smoothChain, withoutLoops } from './chain'
+import { bendAt, normalsOf, resample, reversed, smoothChain, withoutLoops } from './chain'
 
 const chain = fc
   .array(
@@ -104,5 +104,21 @@ describe('chains of points', () => {
     // It turns off where it crossed itself.
     expect(away(out, 6.5, 0)).toBeLessThan(1e-9)
     expect(away(out, 8, 4)).toBeGreaterThan(2)
+  })
+})
+
+describe('the bend of a chain', () => {
+  it('is half the curvature of a circle, outwards positive, and nothing where the chain ends before (property)', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 30, max: 500, noNaN: true }), fc.constantFrom(1, -1), (radius, turn) => {
+        const points = circle(300, radius)
+        const normals = normalsOf(points, turn as 1 | -1, 1)
+        // The way goes from the right over the lower half of the picture to the left: its right hand is inside.
+        expect(Math.abs((2 * radius * bendAt(points, normals, 150, radius / 10)) / turn - 1)).toBeLessThan(
+          0.01,
+        )
+        expect(bendAt(points, normals, 4, radius / 10)).toBe(0)
+      }),
+    )
   })
 })

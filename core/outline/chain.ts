@@ -97,3 +97,19 @@ export function withoutLoops(points: Float64Array): Float64Array {
   out.push(points[2 * n - 2]!, points[2 * n - 1]!)
   return Float64Array.from(out)
 }
+
+/**
+ * How a chain bends at one of its points towards its normal: half its curvature, per px, from the neighbours about `reach` px to either side;
+ * 0 where it ends before.
+ */
+export function bendAt(points: Float64Array, normals: Float64Array, i: number, reach: number): number {
+  const [x, y, nx, ny] = [points[2 * i]!, points[2 * i + 1]!, normals[2 * i]!, normals[2 * i + 1]!]
+  for (let m = 1; i - m >= 0 && i + m < points.length / 2; m++) {
+    const [before, after] = [2 * (i - m), 2 * (i + m)]
+    const apart = Math.hypot(points[after]! - points[before]!, points[after + 1]! - points[before + 1]!) / 2
+    if (apart < reach) continue
+    const rise = (k: number) => (points[k]! - x) * nx + (points[k + 1]! - y) * ny
+    return (rise(before) + rise(after)) / 2 / apart ** 2
+  }
+  return 0
+}

@@ -15,8 +15,16 @@ export interface EdgeFit {
 }
 
 const STEP_PX = 0.5
-/** Rows averaged along the edge, at -2 … 2 px: halves the noise, bends no edge that is worth the name. */
-const ALONG = [-2, -1, 0, 1, 2]
+/** Rows averaged along an edge. */
+export interface Along {
+  /** They lie a px apart, up to so many px on either side. */
+  reach: number
+  /** How the edge bends outwards meanwhile: half its curvature, per px. */
+  bend: number
+}
+
+/** Halves the noise, and bends no edge that is worth the name. */
+const USUAL_ALONG: Along = { reach: 2, bend: 0 }
 /** While still searching, fewer rows do. */
 const ALONG_SEARCH = [-1.5, 1.5]
 
@@ -31,18 +39,19 @@ function profileAlong(
   nx: number,
   ny: number,
   reach: number,
-  rows: readonly number[] = ALONG,
-  step = STEP_PX,
+  { rows, bend = 0, step = STEP_PX }: { rows: readonly number[]; bend?: number; step?: number },
 ): Float32Array {
   const n = Math.round(reach / step)
   const count = 2 * n + 1
   const rgb = new Float32Array(3 * count)
-  for (const t of rows)
+  for (const t of rows) {
+    const from = bend * t * t - n * step
     addLight(
       raster,
-      { x: x - n * step * nx - t * ny, y: y - n * step * ny + t * nx, dx: step * nx, dy: step * ny, count },
+      { x: x + from * nx - t * ny, y: y + from * ny + t * nx, dx: step * nx, dy: step * ny, count },
       rgb,
     )
+  }
   // The direction in colour space in which the two sides of the middle differ most.
   const near = Math.max(2, Math.min(n, Math.round(4 / step)))
   const diff = [0, 0, 0]
@@ -72,7 +81,7 @@ export function strongestEdge(
   const tail = 2 * sigma
   // A wide look needs no fine steps.
   const step = Math.max(STEP_PX, sigma / 4)
-  const p = profileAlong(raster, x, y, nx, ny, reach + tail, ALONG_SEARCH, step)
+  const p = profileAlong(raster, x, y, nx, ny, reach + tail, { rows: ALONG_SEARCH, step })
   const n = (p.length - 1) / 2
   const half = Math.round(tail / step)
   const weight = Float32Array.from({ length: half + 1 }, (_, k) => {
@@ -109,6 +118,7 @@ const BLUR_LIKE = 0.25
  * towards its limb, the floor towards a contact shadow), and a Gaussian blur, by damped Gauss-Newton. The half-way place
  * of the step is where the edge is.
  * @param usualBlur blur of the picture's edges, px, which the fit is held near to; null while it isn't known
+ * @param along rows averaged; more where noise hides the edge
  * @returns null when no step stands out of the noise or the fit runs away
  */
 export function fitEdge(
@@ -118,8 +128,10 @@ export function fitEdge(
   nx: number,
   ny: number,
   usualBlur: number | null,
+  { reach, bend }: Along = USUAL_ALONG,
 ): EdgeFit | null {
-  const y0 = profileAlong(raster, x, y, nx, ny, FIT_REACH)
+  const rows = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach)
+  const y0 = profileAlong(raster, x, y, nx, ny, FIT_REACH, { rows, bend })
   const count = y0.length
   const n = (count - 1) / 2
   let t0 = 0

@@ -88,6 +88,8 @@ interface Finding extends FoundOutline {
   clear: boolean
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
+  /** It was found in a smoothed copy. */
+  noisy: boolean
 }
 
 function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
@@ -132,13 +134,14 @@ const chainsOf = ({ left, right }: Finding) => [left.points, right.points]
 function fittedAt(
   raster: Raster,
   times: number,
-  { left, backdrop, parts }: Finding,
+  { left, backdrop, parts, noisy }: Finding,
   { chains, step }: { chains: readonly Float64Array[]; step: number },
 ): [OutlineSide, OutlineSide] {
   const there = chains.map((points) => points.map((v) => times * v))
   return fitSides(raster, there as [Float64Array, Float64Array], {
     blur: times * left.blur,
     step,
+    noisy,
     backdrop: backdrop && { ...backdrop, factor: times * backdrop.factor },
     parts: (p) => parts(scaled(p, 1 / times)),
   })
@@ -170,8 +173,9 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
   const found = findAsItIs(calm, options)
   if (calm === input) return found
   const step = stepFor(input, options.pointsAlong)
-  const sides = fittedAt(input, 1, found, { chains: chainsOf(found), step })
-  return { ...found, raster: input, ...withMirror(sides, found.mirror.axis, options.axis ?? null) }
+  const noisy = { ...found, noisy: true }
+  const sides = fittedAt(input, 1, noisy, { chains: chainsOf(found), step })
+  return { ...noisy, raster: input, ...withMirror(sides, found.mirror.axis, options.axis ?? null) }
 }
 
 function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
@@ -262,6 +266,7 @@ function findBy(
     clear,
     backdrop,
     parts,
+    noisy: false,
   }
 }
 

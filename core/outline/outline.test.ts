@@ -43,6 +43,25 @@ describe('edge fit', () => {
     }
   })
 
+  it('sees more of a round edge in noise with more rows along it, as honestly, and in its place if it is told how the edge bends', () => {
+    const radius = 80
+    const dim = { inside: () => [0.16, 0.15, 0.14], outside: () => [0.2, 0.19, 0.18], grain: 14 }
+    const raster = paint(240, 240, (x, y) => Math.hypot(x - 120, y - 120) - radius, dim)
+    const fits = (reach: number, bend: number) =>
+      Array.from({ length: 360 }, (_, i) => {
+        const [nx, ny] = [Math.cos((i * Math.PI) / 180), Math.sin((i * Math.PI) / 180)]
+        return fitEdge(raster, 120 + radius * nx, 120 + radius * ny, nx, ny, 0.7, { reach, bend })
+      }).filter((fit) => fit !== null)
+    const [few, many, level] = [fits(2, 0), fits(7, -0.5 / radius), fits(7, 0)]
+    expect(many.length).toBeGreaterThan(1.5 * few.length)
+    const mean = (of: typeof many) => of.reduce((sum, { offset }) => sum + offset / of.length, 0)
+    expect(Math.abs(mean(many))).toBeLessThan(0.05)
+    // Rows at -7 … 7 px of a level edge lie outside of the circle by (2 · 140 / 15) / 2 r on average.
+    expect(mean(level) - mean(many)).toBeCloseTo(-(280 / 15) / (2 * radius), 1)
+    const within = many.filter(({ offset, sd }) => Math.abs(offset) < 2 * sd).length / many.length
+    expect(within).toBeGreaterThan(0.9)
+  })
+
   it('finds none where there is none', () => {
     const flat = paint(64, 64, () => 50, { outside: () => [0.4, 0.4, 0.4] })
     expect(fitEdge(flat, 30, 30, 1, 0, null)).toBeNull()

@@ -1,11 +1,10 @@
-import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
 import type { AxisLine } from './axis-line'
 import { bestPath } from './best-path'
-import { normalsOf, resample, smoothChain, withoutLoops } from './chain'
+import { bendAt, normalsOf, resample, smoothChain, withoutLoops } from './chain'
 import { withClosingArcs, type ClosedSides } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
-import { fitEdge, strongestEdge } from './edge-fit'
+import { fitEdge, strongestEdge, type EdgeFit } from './edge-fit'
 import type { Backdrop } from './backdrop'
 import { bridgeBareRuns } from './bare-runs'
 import { mendGaps } from './mend-gaps'
@@ -56,6 +55,11 @@ const NARROW = { step: 0.25, reach: 3, cost: { step: () => 0.3, most: 6 } }
 const MOST_FIT_PX = 1.5
 /** … and where a shadow's border lies beside the path. */
 const MOST_PARTED_FIT_PX = 0.75
+/** Rows averaged along the edge reach so many px to either side; where there is noise, more of them where fewer show no edge. */
+const ALONG_PX = [2]
+const NOISY_ALONG_PX = [2, 4, 7]
+/** … as long as the edge bends by no more than this over them, px. */
+const MOST_BEND_PX = 0.25
 /** Bounds and first guess of the picture's blur, px. */
 const LEAST_BLUR = 0.5
 const MOST_BLUR = 3
@@ -124,17 +128,20 @@ interface FitOptions {
   step: number
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
+  /** The picture is noisy. */
+  noisy?: boolean
 }
 
 /** The edges along chains that lie within a few px of them, with their corners, and what leads over where none is seen. */
 export function fitSides(
   raster: Raster,
   chains: readonly [Float64Array, Float64Array],
-  { blur, step, backdrop, parts }: FitOptions,
+  { step, ...options }: FitOptions,
 ): [OutlineSide, OutlineSide] {
   return chains.map((chain, side) => {
     const turn = turnOf(side)
-    const near = refineNear(raster, withoutLoops(chain), turn, { blur, backdrop, parts })
+    const { blur, backdrop } = options
+    const near = refineNear(raster, withoutLoops(chain), turn, options)
     const mended = mendGaps(raster, near, turn, blur, step)
     return bridgeBareRuns(raster, mended, { turn, blur, step, backdrop })
   }) as [OutlineSide, OutlineSide]
@@ -199,7 +206,7 @@ function refineNear(
   raster: Raster,
   near: Float64Array,
   turn: 1 | -1,
-  { blur, backdrop, parts }: { blur: number; backdrop: Backdrop | null; parts: (p: PicturePoint) => boolean },
+  { blur, backdrop, parts, noisy = false }: Omit<FitOptions, 'step'>,
 ): OutlineSide {
   const normals = normalsOf(near, turn, 2)
   const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
@@ -216,9 +223,9 @@ function refineNear(
   const sd = new Float64Array(n).fill(Infinity)
   const blurs: number[] = []
   for (let i = 0; i < n; i++) {
-    const fit = fitEdge(raster, points[2 * i]!, points[2 * i + 1]!, across[2 * i]!, across[2 * i + 1]!, blur)
     const most = parted(points)(i) ? MOST_PARTED_FIT_PX : MOST_FIT_PX
-    if (!fit || Math.abs(fit.offset) > most) continue
+    const fit = fitNear(raster, points, across, i, { blur, most, alongs: noisy ? NOISY_ALONG_PX : ALONG_PX })
+    if (!fit) continue
     offsets[i] = fit.offset
     sd[i] = fit.sd
     blurs.push(fit.blur)
@@ -230,6 +237,25 @@ function refineNear(
     sd,
     blur: blurs[blurs.length >> 1] ?? NaN,
   }
+}
+
+/** The edge within so many px of a point of a chain, with the first of several numbers of rows along it that shows one. */
+function fitNear(
+  raster: Raster,
+  points: Float64Array,
+  normals: Float64Array,
+  i: number,
+  { blur, most, alongs }: { blur: number; most: number; alongs: readonly number[] },
+): EdgeFit | null {
+  const [x, y, nx, ny] = [points[2 * i]!, points[2 * i + 1]!, normals[2 * i]!, normals[2 * i + 1]!]
+  for (const [k, reach] of alongs.entries()) {
+    // A few rows bend no edge that is worth the name.
+    const bend = k === 0 ? 0 : bendAt(points, normals, i, reach)
+    if (Math.abs(bend) * reach ** 2 > MOST_BEND_PX) return null
+    const fit = fitEdge(raster, x, y, nx, ny, blur, { reach, bend })
+    if (fit && Math.abs(fit.offset) <= most) return fit
+  }
+  return null
 }
 
 /** Every so many points of the rough chain are asked for the blur. */
