@@ -146,7 +146,7 @@ function throughCamera(
     return led ? { z, r: cap, from, capped: true } : { z, r, from, capped: false }
   }
   const rows = refined(at, foot + END_PX * px, top - END_PX * px, top - foot, count)
-  const hidden = hiddenRows(rows, px)
+  const hidden = hiddenRows(rows, half.points, px)
   const mm = (z: number) => height + distance * z
   const { read, push } = profileOf(mm(foot), mm(top), half, ends)
   if (rows.length === 0) return read
@@ -194,21 +194,25 @@ function refined(at: (z: number) => Row, low: number, high: number, tall: number
   return rows
 }
 
-/** One place of the outline that rules more rows than this, px, hides what lies behind it. */
-const HIDDEN_PX = 8
-/** Places so near to each other on the outline are one. */
+/** A place of the outline that rules rows over so many px more than it is high itself hides what lies behind it. */
+const HIDDEN_PX = 3
+/** Points so near to each other on the outline are one place. */
 const SAME_PLACE = 2
 
 /**
  * Rows whose radius comes from one and the same place of the outline, row after row: a ray that passes over an edge and
  * grazes nothing else. The surface behind it is hidden; the radius is the largest it may have.
+ * @param points [X W ...] of the outline
  */
-function hiddenRows(rows: readonly Row[], px: number): boolean[] {
+function hiddenRows(rows: readonly Row[], points: Float64Array, px: number): boolean[] {
   const out = rows.map(() => false)
+  const levelAt = (i: number) => points[2 * Math.max(0, i) + 1] ?? points.at(-1)!
   let start = 0
   for (let i = 1; i <= rows.length; i++) {
     if (i < rows.length && Math.abs(rows[i]!.from - rows[start]!.from) <= SAME_PLACE) continue
-    if (rows[i - 1]!.z - rows[start]!.z > HIDDEN_PX * px) out.fill(true, start, i)
+    const place = rows.slice(start, i).map(({ from }) => from)
+    const high = Math.abs(levelAt(Math.max(...place) + 1) - levelAt(Math.min(...place)))
+    if (rows[i - 1]!.z - rows[start]!.z > high + HIDDEN_PX * px) out.fill(true, start, i)
     start = i
   }
   return out

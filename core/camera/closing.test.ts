@@ -295,6 +295,52 @@ describe('an egg', () => {
   )
 })
 
+describe('an overhang seen from above', () => {
+  /** A neck between a base and a cap, mm. */
+  const radius = (z: number) => (z < 60 || z > 110 ? 40 : 20)
+  /** Silhouette of all its rings, row by row, so many px apart. */
+  function outline(view: NearView, side: 1 | -1, apart: number): OutlineSide {
+    const reach = new Map<number, number>()
+    for (let z = 0; z <= 150; z += 0.05)
+      for (const r of new Set([radius(z - 0.05), radius(z)]))
+        for (let a = 0.9; a < 2.2; a += 0.01) {
+          const p = project(view, [r * Math.sin(a), -r * Math.cos(a), z])
+          const row = Math.round(p.y / apart)
+          reach.set(row, Math.max(reach.get(row) ?? 0, p.x - 1000))
+        }
+    const rows = [...reach.keys()].sort((p, q) => q - p)
+    const points = Float64Array.from(rows.flatMap((row) => [1000 + side * reach.get(row)!, row * apart]))
+    return { points, sd: new Float64Array(rows.length).fill(0.05), blur: 1 }
+  }
+
+  it.each([
+    [1, 2],
+    [2.5, 5],
+  ])(
+    'is assumed where it hides the neck, and nowhere else, in a picture %d times as large with points %d px apart',
+    (times, apart) => {
+      const upright = { foot: { x: 1000, y: 1750 }, top: { x: 1000, y: 250 } }
+      const view: NearView = { kind: 'near', lens: null, eye: makeEye(5 * 600 * times, centre, upright, 0.2), distance: 600, height: 220 } // prettier-ignore
+      const read = readProfile(view, { left: outline(view, -1, apart), right: outline(view, 1, apart) })
+      const rows = read.points.flatMap(([r, z], i) =>
+        r > 5 && z > 5 && z < 145 ? [{ r, z, is: read.states[i] === 'assumed' }] : [],
+      )
+      // Where the cap's near edge, and the base's far one, cross the neck's outline: so far before and behind the axis.
+      const aside = Math.sqrt(40 ** 2 - 20 ** 2)
+      const hidden = [
+        [60, 60 + (aside * (220 - 60)) / (600 + aside)],
+        [110 - (aside * (220 - 110)) / (600 - aside), 110],
+      ] as const
+      const share = (of: typeof rows) => of.filter(({ is }) => is).length / of.length
+      for (const [from, to] of hidden)
+        expect(share(rows.filter(({ z }) => z > from + 1 && z < to - 1))).toBeGreaterThan(0.9)
+      const seen = rows.filter(({ z }) => hidden.every(([from, to]) => z < from - 1 || z > to + 1))
+      expect(seen.length).toBeGreaterThan(800)
+      expect(share(seen)).toBeLessThan(0.02)
+    },
+  )
+})
+
 describe('both sides', () => {
   const view = { kind: 'distant', lens: null, origin: { x: 500, y: 900 }, up: { x: 0, y: -1 }, mmPerPx: 0.2 } as const // prettier-ignore
   const side = (
