@@ -88,8 +88,6 @@ interface Finding extends FoundOutline {
   clear: boolean
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
-  /** It was found in a smoothed copy. */
-  noisy: boolean
 }
 
 function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
@@ -105,7 +103,11 @@ function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
   })
   const raster = small.cutOut ? coverageAsLight(input) : input
   const chains = chainsOf(small)
-  const sides = fittedAt(raster, times, small, { chains, step: stepFor(raster, options.pointsAlong) })
+  const sides = fittedAt(raster, times, small, {
+    chains,
+    step: stepFor(raster, options.pointsAlong),
+    longer: true,
+  })
   const { at, up } = small.mirror.axis
   const { factor, others } = small
   return { ...withMirror(sides, { at: scaled(at, times), up }, axis), factor: times * factor, others }
@@ -134,14 +136,13 @@ const chainsOf = ({ left, right }: Finding) => [left.points, right.points]
 function fittedAt(
   raster: Raster,
   times: number,
-  { left, backdrop, parts, noisy }: Finding,
-  { chains, step }: { chains: readonly Float64Array[]; step: number },
+  { left, backdrop, parts }: Finding,
+  { chains, ...options }: { chains: readonly Float64Array[]; step: number; longer?: boolean },
 ): [OutlineSide, OutlineSide] {
   const there = chains.map((points) => points.map((v) => times * v))
   return fitSides(raster, there as [Float64Array, Float64Array], {
+    ...options,
     blur: times * left.blur,
-    step,
-    noisy,
     backdrop: backdrop && { ...backdrop, factor: times * backdrop.factor },
     parts: (p) => parts(scaled(p, 1 / times)),
   })
@@ -173,9 +174,8 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
   const found = findAsItIs(calm, options)
   if (calm === input) return found
   const step = stepFor(input, options.pointsAlong)
-  const noisy = { ...found, noisy: true }
-  const sides = fittedAt(input, 1, noisy, { chains: chainsOf(found), step })
-  return { ...noisy, raster: input, ...withMirror(sides, found.mirror.axis, options.axis ?? null) }
+  const sides = fittedAt(input, 1, found, { chains: chainsOf(found), step, longer: true })
+  return { ...found, raster: input, ...withMirror(sides, found.mirror.axis, options.axis ?? null) }
 }
 
 function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
@@ -266,7 +266,6 @@ function findBy(
     clear,
     backdrop,
     parts,
-    noisy: false,
   }
 }
 

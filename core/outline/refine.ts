@@ -55,9 +55,9 @@ const NARROW = { step: 0.25, reach: 3, cost: { step: () => 0.3, most: 6 } }
 const MOST_FIT_PX = 1.5
 /** … and where a shadow's border lies beside the path. */
 const MOST_PARTED_FIT_PX = 0.75
-/** Rows averaged along the edge reach so many px to either side; where there is noise, more of them where fewer show no edge. */
+/** Rows averaged along the edge reach so many px to either side; more of them if asked for, where fewer show no edge, … */
 const ALONG_PX = [2]
-const NOISY_ALONG_PX = [2, 4, 7]
+const LONGER_ALONG_PX = [2, 4, 7]
 /** … as long as the edge bends by no more than this over them, px. */
 const MOST_BEND_PX = 0.25
 /** Bounds and first guess of the picture's blur, px. */
@@ -128,8 +128,8 @@ interface FitOptions {
   step: number
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
-  /** The picture is noisy. */
-  noisy?: boolean
+  /** Longer ways along the edge are averaged where short ones show none: in noise, and in large pictures, whose px show little each. */
+  longer?: boolean
 }
 
 /** The edges along chains that lie within a few px of them, with their corners, and what leads over where none is seen. */
@@ -206,7 +206,7 @@ function refineNear(
   raster: Raster,
   near: Float64Array,
   turn: 1 | -1,
-  { blur, backdrop, parts, noisy = false }: Omit<FitOptions, 'step'>,
+  { blur, backdrop, parts, longer = false }: Omit<FitOptions, 'step'>,
 ): OutlineSide {
   const normals = normalsOf(near, turn, 2)
   const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
@@ -224,7 +224,11 @@ function refineNear(
   const blurs: number[] = []
   for (let i = 0; i < n; i++) {
     const most = parted(points)(i) ? MOST_PARTED_FIT_PX : MOST_FIT_PX
-    const fit = fitNear(raster, points, across, i, { blur, most, alongs: noisy ? NOISY_ALONG_PX : ALONG_PX })
+    const fit = fitNear(raster, points, across, i, {
+      blur,
+      most,
+      alongs: longer ? LONGER_ALONG_PX : ALONG_PX,
+    })
     if (!fit) continue
     offsets[i] = fit.offset
     sd[i] = fit.sd
