@@ -179,6 +179,20 @@ describe('near view of a calibration', () => {
       'distance-far-off',
     ],
     [
+      'a tape that is far off what the lens says of two sizes',
+      // A tilt of 42 degrees would make up for it.
+      {
+        ...base,
+        view: { ...near, distanceMm: 400 },
+        knownSizes: [
+          height,
+          size({ id: 'd', kind: 'diameter', a: { x: 550, y: 1500 }, b: { x: 950, y: 1500 }, mm: 50 }),
+        ],
+      },
+      100,
+      'distance-far-off',
+    ],
+    [
       'a camera inside the piece',
       {
         ...base,

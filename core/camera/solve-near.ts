@@ -80,6 +80,8 @@ const ARC_REACH_SD = 0.08
 const SIDE_VIEW_SD = 0.26
 /** Cameras are held level to about this when nothing says otherwise, radians (2°; an estimate, no source). */
 const LEVEL_SD = (2 * Math.PI) / 180
+/** Then they are held so, or a distance that is off would be taken for a tilt, however absurd. */
+const HELD_SD = LEVEL_SD / 1000
 /** Rounded edges found by the search may tell nothing of the pitch; then this does, 4° (an estimate, no source). */
 const FOUND_SD = 2 * LEVEL_SD
 /** Pitches tried for a start; beyond 40° nobody speaks of a side view. */
@@ -173,14 +175,15 @@ export function solveNear(facts: NearFacts, diagonalPx: number): SolvedNear | nu
       rmsPx: ring.sdPx * Math.sqrt(part.reduce((s, v) => s + v * v, 0) / part.length),
     }
   })
+  const isAssumed = rings.length === 0 && !pitch
   const squares = rings.reduce((s, ring, k) => s + ring.points.length * solvedRings[k]!.rmsPx ** 2, 0)
   return {
     eye: eyeAt(T, f),
-    pitch: { value: T, sd: sdOf(0) },
+    pitch: { value: T, sd: isAssumed ? LEVEL_SD : sdOf(0) },
     focal: { value: f, sd: f * sdOf(1) },
     rings: solvedRings,
     rmsPx: total > 0 ? Math.sqrt(squares / total) : 0,
-    assumed: { pitch: rings.length === 0 && !pitch },
+    assumed: { pitch: isAssumed },
   }
 }
 
@@ -226,7 +229,7 @@ function misfit(
   const total = rings.reduce((n, ring) => n + ring.points.length, 0)
   const eyeAt = (T: number, f: number) => makeEye(f, centre, plumb, T)
   const widest = rings.map((ring) => widestPoint(eyeAt(0, focal?.value ?? diagonalPx), ring.points))
-  const levelSd = rings.length === 0 ? LEVEL_SD : rings.every((r) => r.rounded) ? FOUND_SD : SIDE_VIEW_SD
+  const levelSd = rings.length === 0 ? HELD_SD : rings.every((r) => r.rounded) ? FOUND_SD : SIDE_VIEW_SD
   const residualsOf = (x: readonly number[], out: Float64Array) => {
     const T = x[0]!
     const f = Math.exp(x[1]!)

@@ -88,6 +88,8 @@ interface Finding extends FoundOutline {
   clear: boolean
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
+  /** It was found in a smoothed copy. */
+  noisy: boolean
 }
 
 function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
@@ -106,7 +108,7 @@ function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
   const sides = fittedAt(raster, times, small, {
     chains,
     step: stepFor(raster, options.pointsAlong),
-    longer: true,
+    longer: small.noisy,
   })
   const { at, up } = small.mirror.axis
   const { factor, others } = small
@@ -175,7 +177,12 @@ function find(input: Raster, options: FindOutlineOptions): Finding {
   if (calm === input) return found
   const step = stepFor(input, options.pointsAlong)
   const sides = fittedAt(input, 1, found, { chains: chainsOf(found), step, longer: true })
-  return { ...found, raster: input, ...withMirror(sides, found.mirror.axis, options.axis ?? null) }
+  return {
+    ...found,
+    noisy: true,
+    raster: input,
+    ...withMirror(sides, found.mirror.axis, options.axis ?? null),
+  }
 }
 
 function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
@@ -266,6 +273,7 @@ function findBy(
     clear,
     backdrop,
     parts,
+    noisy: false,
   }
 }
 

@@ -128,7 +128,7 @@ interface FitOptions {
   step: number
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
-  /** Longer ways along the edge are averaged where short ones show none: in noise, and in large pictures, whose px show little each. */
+  /** Longer ways along the edge are averaged where short ones show none. */
   longer?: boolean
 }
 

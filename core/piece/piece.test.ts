@@ -180,6 +180,18 @@ describe('stages', () => {
       states(play(...calibrated, ...drawing, { type: 'close-profile', ids: ['x', 'y'] }).document),
     ).toEqual(Array(7).fill('done'))
   })
+
+  it('say in a few words what the panel says at length: the list of stages is narrow', () => {
+    const { document } = play(...calibrated)
+    const { calibration } = document
+    const view = { ...calibration.view, kind: 'near' as const, distanceMm: 200 }
+    const off = { ...document, calibration: { ...calibration, view } }
+    const [problem] = derive(off).calibration.problems
+    expect(problem!.code).toBe('distance-far-off')
+    const { state, sentence } = reportStages(off, derive(off)).calibrate
+    expect(state).toBe('doubt')
+    expect(sentence.length).toBeLessThan(problem!.message.length / 2)
+  })
 })
 
 describe('history', () => {

@@ -1,3 +1,4 @@
+import { DISTANCE_FAR_OFF } from '../calibrate/calibrate'
 import type { DerivedPiece } from './derive'
 import { readOutline } from './outline'
 import { seenShare, unsureStretches } from './outline-report'
@@ -64,11 +65,17 @@ function outlineReport(document: PieceDocument, { calibration }: DerivedPiece): 
   return done(`Seen over ${Math.floor(100 * share)} % of the height.`)
 }
 
+/** What the stage's own panel says at length. */
+const IN_SHORT: Readonly<Record<string, string>> = {
+  'distance-contradicts': 'Lens, tape and sizes contradict each other.',
+  [DISTANCE_FAR_OFF]: 'Lens, tape and sizes are far off each other.',
+}
+
 function calibrateReport(document: PieceDocument, { calibration }: DerivedPiece): StageReport {
   if (!document.photo) return waiting('Needs a photo.')
   const problem = calibration.problems[0]
   if (problem?.code === 'size-untyped') return waiting(problem.message)
-  if (problem) return doubt(problem.message)
+  if (problem) return doubt(IN_SHORT[problem.code] ?? problem.message)
   if (!calibration.known.axis) return waiting('Set the plumb line.')
   if (!calibration.known.ground) return waiting('Set the ground line.')
   if (!calibration.known.scale) return waiting('Mark one known size.')
