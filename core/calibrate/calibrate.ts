@@ -320,7 +320,8 @@ function upOf(own: View, size: KnownSize): PicturePoint {
 /** The camera's distance by lens and sizes, and by tape: so many times apart they contradict each other, or one of them is no more than a guess. */
 const CONTRADICTS = 1.1
 const FAR_OFF = 1.3
-/** Code of the problem that the two are far off each other. */
+/** Codes of the problems that the two contradict each other, and that they are far off each other. */
+export const DISTANCE_CONTRADICTS = 'distance-contradicts'
 export const DISTANCE_FAR_OFF = 'distance-far-off'
 
 function checkNear(byLens: number | null, { view, knownSizes }: Calibration, problems: Problem[]): void {
@@ -346,7 +347,7 @@ function checkNear(byLens: number | null, { view, knownSizes }: Calibration, pro
       })
     else if (times > CONTRADICTS)
       problems.push({
-        code: 'distance-contradicts',
+        code: DISTANCE_CONTRADICTS,
         message: `${stood} One of focal length, tape and sizes is wrong.`,
         where: 'view.distanceMm',
       })

@@ -1,4 +1,4 @@
-import { DISTANCE_FAR_OFF } from '../calibrate/calibrate'
+import { DISTANCE_CONTRADICTS, DISTANCE_FAR_OFF } from '../calibrate/calibrate'
 import type { DerivedPiece } from './derive'
 import { readOutline } from './outline'
 import { seenShare, unsureStretches } from './outline-report'
@@ -67,7 +67,7 @@ function outlineReport(document: PieceDocument, { calibration }: DerivedPiece): 
 
 /** What the stage's own panel says at length. */
 const IN_SHORT: Readonly<Record<string, string>> = {
-  'distance-contradicts': 'Lens, tape and sizes contradict each other.',
+  [DISTANCE_CONTRADICTS]: 'Lens, tape and sizes contradict each other.',
   [DISTANCE_FAR_OFF]: 'Lens, tape and sizes are far off each other.',
 }
 

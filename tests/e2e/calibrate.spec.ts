@@ -64,6 +64,14 @@ test('three known sizes, one of them wrong: it is named, corrected, and the bell
   expect(Math.abs(stood / 1150 - 1)).toBeLessThan(0.03)
   await expect(page.getByTestId('view-errors')).toContainText('largest ⌀')
 
+  // A tape that is far off is told, and nobody claims that all agree with it.
+  await page.getByLabel('By tape').fill('400 mm')
+  await page.getByLabel('By tape').press('Enter')
+  await expect(page.getByTestId('stage-calibrate')).toContainText('far off each other')
+  await expect(page.getByTestId('scale-summary')).not.toContainText('agree.')
+  await page.getByRole('button', { name: 'Forget the tape' }).click()
+  await expect(page.getByTestId('scale-summary')).toContainText('All 3 agree')
+
   // Measured again with the dividers, at another height than the known size.
   const [left, right] = sides(33, 60)
   await page.keyboard.press('m')

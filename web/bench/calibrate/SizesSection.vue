@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Button as AButton } from 'ant-design-vue'
 import { computed } from 'vue'
+import { DISTANCE_CONTRADICTS, DISTANCE_FAR_OFF } from '../../../core/calibrate/calibrate'
 import { STANDARD_SIZES } from '../../../core/calibrate/standards'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
@@ -13,6 +14,10 @@ const sizes = computed(() => piece.document.calibration.knownSizes)
 const solved = computed(() => piece.derived.calibration)
 const chosen = computed(() => sizes.value.find((s) => s.id === bench.chosenSize))
 
+/** The focal length has given way to the tape, so that sizes that agree with it say nothing. */
+const contradicted = computed(() =>
+  solved.value.problems.some(({ code }) => code === DISTANCE_CONTRADICTS || code === DISTANCE_FAR_OFF),
+)
 const summary = computed(() => {
   const { scale } = solved.value
   const on = scale?.sizes.length ?? 0
@@ -24,6 +29,8 @@ const summary = computed(() => {
     return on === 2
       ? `${share} The two disagree by more than their errors; a third would tell which is wrong.`
       : `${share} They disagree by more than their errors, and no single one explains it. Is the camera near?`
+  if (contradicted.value)
+    return 'The sizes agree only by another focal length than the photo’s: how good the scale is can’t be told.'
   return `${share} All ${on} agree.`
 })
 
@@ -59,7 +66,7 @@ function useStandard(event: Event) {
   <p
     v-if="summary"
     role="status"
-    :class="solved.scale?.outlier || solved.scale?.disagree ? 'doubt' : 'soft'"
+    :class="solved.scale?.outlier || solved.scale?.disagree || contradicted ? 'doubt' : 'soft'"
     data-testid="scale-summary"
   >
     {{ summary }}
