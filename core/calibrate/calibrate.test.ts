@@ -152,6 +152,11 @@ describe('near view of a calibration', () => {
   const plumb = { foot: { x: 750, y: 1800 }, top: { x: 750, y: 200 }, by: 'hand' as const }
   const height = size({ kind: 'overall', a: plumb.foot, b: plumb.top, mm: 200 })
   const base = { ...empty, plumb, ground: plumb.foot, knownSizes: [height], view: near }
+  /** The height and a diameter, between two places on one level of the picture. */
+  const withDiameter = (mm: number, from: number, to: number, y: number) => [
+    height,
+    size({ id: 'd', kind: 'diameter', a: { x: from, y }, b: { x: to, y }, mm }),
+  ]
 
   it('puts the camera where lens and height say: f · H / h_px', () => {
     const { view } = solveCalibration(base, { ...photo, focalLength35mm: 100 })
@@ -184,10 +189,7 @@ describe('near view of a calibration', () => {
       {
         ...base,
         view: { ...near, distanceMm: 400 },
-        knownSizes: [
-          height,
-          size({ id: 'd', kind: 'diameter', a: { x: 550, y: 1500 }, b: { x: 950, y: 1500 }, mm: 50 }),
-        ],
+        knownSizes: withDiameter(50, 550, 950, 1500),
       },
       100,
       'distance-far-off',
@@ -197,10 +199,7 @@ describe('near view of a calibration', () => {
       {
         ...base,
         view: { ...near, distanceMm: 30 },
-        knownSizes: [
-          height,
-          size({ id: 'd', kind: 'diameter', a: { x: 500, y: 900 }, b: { x: 1000, y: 900 }, mm: 80 }),
-        ],
+        knownSizes: withDiameter(80, 500, 1000, 900),
       },
       100,
       'distance-inside',

@@ -211,19 +211,23 @@ export function fitArc(points: Float64Array): ArcFit | null {
       const u = points[2 * i]!
       const v = points[2 * i + 1]! - v0
       const g = (u * u) / (a * a) + (v * v) / (b * b) - 1
-      distances[i] = g / (2 * Math.sqrt((u / (a * a)) ** 2 + (v / (b * b)) ** 2) + 1e-12)
+      distances[i] = g / (2 * steepness(u, v, ellipse) + 1e-12)
     }
     const limit = 4.685 * Math.max(0.05, spreadOf(distances))
     for (let i = 0; i < n; i++) {
       const t = distances[i]! / limit
       // Algebraic residuals grow with the gradient; dividing by it makes them distances (Sampson's weighting).
-      const slope =
-        a * a * Math.sqrt((points[2 * i]! / (a * a)) ** 2 + ((points[2 * i + 1]! - v0) / (b * b)) ** 2)
+      const slope = a * a * steepness(points[2 * i]!, points[2 * i + 1]! - v0, ellipse)
       weights[i] = Math.abs(t) < 1 ? ((1 - t * t) ** 2 * a * a) / (slope * slope + 1e-9 * a * a) : 0
     }
   }
   const { a } = ellipse!
   return { ellipse: ellipse!, coverage: Math.min(1, wide / a), rms: spreadOf(distances), distances }
+}
+
+/** Half the gradient of u² / a² + v² / b², v from the ellipse's middle; `Math.hypot` would take much longer. */
+function steepness(u: number, v: number, { a, b }: AxisEllipse): number {
+  return Math.sqrt((u / (a * a)) ** 2 + (v / (b * b)) ** 2)
 }
 
 function spreadOf(distances: Float64Array): number {

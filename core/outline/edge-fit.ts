@@ -24,7 +24,7 @@ export interface Along {
 }
 
 /** Halves the noise, and bends no edge that is worth the name. */
-const USUAL_ALONG: Along = { reach: 2, bend: 0 }
+export const USUAL_ALONG: Along = { reach: 2, bend: 0 }
 /** While still searching, fewer rows do. */
 const ALONG_SEARCH = [-1.5, 1.5]
 

@@ -4,7 +4,7 @@ import { bestPath } from './best-path'
 import { bendAt, normalsOf, resample, smoothChain, withoutLoops } from './chain'
 import { withClosingArcs, type ClosedSides } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
-import { fitEdge, strongestEdge, type EdgeFit } from './edge-fit'
+import { fitEdge, strongestEdge, USUAL_ALONG, type EdgeFit } from './edge-fit'
 import type { Backdrop } from './backdrop'
 import { bridgeBareRuns } from './bare-runs'
 import { mendGaps } from './mend-gaps'
@@ -56,8 +56,8 @@ const MOST_FIT_PX = 1.5
 /** … and where a shadow's border lies beside the path. */
 const MOST_PARTED_FIT_PX = 0.75
 /** Rows averaged along the edge reach so many px to either side; more of them if asked for, where fewer show no edge, … */
-const ALONG_PX = [2]
-const LONGER_ALONG_PX = [2, 4, 7]
+const ALONG_PX = [USUAL_ALONG.reach]
+const LONGER_ALONG_PX = [...ALONG_PX, 4, 7]
 /** … as long as the edge bends by no more than this over them, px. */
 const MOST_BEND_PX = 0.25
 /** Bounds and first guess of the picture's blur, px. */
