@@ -91,6 +91,40 @@ function closedBy(
   return Float64Array.from([...out, ...half.subarray(from)])
 }
 
+/**
+ * The half with its beginning replaced by an arc that lies outside of it, and by the straight way that touches both: how a chamfer
+ * or a rounding between its edge (which the half follows) and the ring it ends with is seen. As it was where no way touches both.
+ */
+export function closedOutside(half: Float64Array, arc: Ellipse): Float64Array {
+  const places: { u: number; v: number; from: number | null }[] = []
+  for (let t = 0; t <= 1; t += ARC_STEP) places.push({ u: t * arc.a, v: levelOf(arc, t * arc.a), from: null })
+  const least = arc.tip - arc.b - SHORT_LEG * arc.a
+  for (let i = 0; i < half.length && half[i + 1]! >= least; i += 2)
+    if (half[i]! > 0) places.push({ u: half[i]!, v: half[i + 1]!, from: i })
+  places.sort((p, q) => p.u - q.u || q.v - p.v)
+  const hull: typeof places = []
+  for (const place of places) {
+    while (hull.length > 1 && !turnsInwards(hull.at(-2)!, hull.at(-1)!, place)) hull.pop()
+    hull.push(place)
+  }
+  const touched = hull.findLastIndex(({ from }, k) => from !== null && hull[k - 1]?.from === null)
+  if (touched <= 0) return half
+  return Float64Array.from([
+    ...hull.slice(0, touched).flatMap(({ u, v }) => [u, v]),
+    ...half.subarray(hull[touched]!.from!),
+  ])
+}
+
+interface HalfPlace {
+  u: number
+  v: number
+}
+
+/** Whether a way over three places, from the axis outwards, bends towards the piece. */
+function turnsInwards(p: HalfPlace, q: HalfPlace, r: HalfPlace): boolean {
+  return (q.u - p.u) * (r.v - q.v) - (q.v - p.v) * (r.u - q.u) < 0
+}
+
 /** The parts of two ways with one beginning and one end in which they differ. */
 function parting(one: Float64Array, other: Float64Array): [Float64Array, Float64Array] {
   const most = Math.min(one.length, other.length)

@@ -131,6 +131,43 @@ describe('closing arcs of opaque pieces', () => {
     sides.forEach((side, k) => expect(side).toBe(exact[k]))
   })
 
+  describe('with a chamfer in its own shade above the ring', () => {
+    const chamfer = 14
+    const ringAt = (x: number, a: number, y0: number) =>
+      y0 + (rise * a * Math.sqrt(1 - Math.min(1, Math.abs(x - cx) / a) ** 2)) / wide
+    const end = wide - 10
+    /** The chamfer is seen between its edge, the ring, and what touches both, hardly steeper than its flank. */
+    const lower = (x: number) =>
+      Math.max(ringAt(x, wide, foot - chamfer), Math.abs(x - cx) < end ? ringAt(x, end, foot) : -Infinity)
+    const shaded = paint(500, 500, (x, y) => Math.max(Math.abs(x - cx) - wide, y - lower(x)), {
+      inside: (x, y) => (y < ringAt(x, wide, foot - chamfer) ? [0.6, 0.6, 0.6] : [0.167, 0.167, 0.167]),
+      outside: () => [0.19, 0.19, 0.19],
+    })
+    const tip = foot + (rise * end) / wide
+    const byEdge = (side: 1 | -1) => found(side, () => -chamfer)
+
+    it('are found at the ring, however much clearer the chamfer’s edge', () => {
+      const { sides } = withClosingArcs(shaded, [byEdge(-1), byEdge(1)], axis, asOpaque)
+      for (const side of sides) {
+        expect(Math.abs(tipOf(side) - tip)).toBeLessThan(1.5)
+        // From there the way goes straight to the flank, and not by the edge.
+        for (let i = 0; i < side.length; i += 2) {
+          const [x, y] = [side[i]!, side[i + 1]!]
+          if (y > foot - 60 && Math.abs(x - cx) < 0.85 * end)
+            expect(Math.abs(y - ringAt(x, end, foot))).toBeLessThan(2)
+          expect(Math.abs(x - cx)).toBeLessThan(wide + 1)
+        }
+      }
+    })
+
+    it('stay at an edge below which nothing is seen', () => {
+      const plain = paint(500, 500, (x, y) => Math.max(Math.abs(x - cx) - wide, y - ringAt(x, wide, foot - chamfer)), { inside: () => [0.6, 0.6, 0.6], outside: () => [0.19, 0.19, 0.19] }) // prettier-ignore
+      const before = [byEdge(-1), byEdge(1)] as const
+      const { sides } = withClosingArcs(plain, before, axis, asOpaque)
+      for (const side of sides) expect(Math.abs(tipOf(side) - (foot - chamfer + rise))).toBeLessThan(1)
+    })
+  })
+
   describe('in a shadow as dark as they are', () => {
     const red = [0.08, 0.03, 0.025]
     const shadow = [0.045, 0.045, 0.045]

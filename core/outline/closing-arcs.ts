@@ -4,7 +4,16 @@ import { upperMedian } from '../upper-median'
 import { inAxis, placeAt, type AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
 import { resample } from './chain'
-import { closedHalf, FOLLOWED, fallOf, GAP_PX, levelOf, openClosedBy, type Ellipse } from './close-half'
+import {
+  closedHalf,
+  closedOutside,
+  FOLLOWED,
+  fallOf,
+  GAP_PX,
+  levelOf,
+  openClosedBy,
+  type Ellipse,
+} from './close-half'
 import type { OutlineEnd } from './open-ends'
 import { clearAlong, crossingAt, fromEnd, inPicture, outermost, straightSide } from './end-view'
 import { LEAST_HALF_PX, LEAST_WINDOW_PX, MOST_RISE, widthNear } from './end-width'
@@ -14,6 +23,8 @@ interface ClosingArc extends Ellipse {
   /** What it earns over the columns it spans, and on average. */
   score: number
   mean: number
+  /** It lies beyond the way found, which follows an edge of the piece. */
+  beyond?: boolean
   /** It was found by what parts piece from shadow rather than by sharp edges. */
   parts?: boolean
 }
@@ -127,6 +138,7 @@ export function withClosingArcs(
     if (arc.parts) partings.push((p) => isOn(arc, p, axis, down))
     halves = facing.map((half, k) => {
       const view = { axis, blur, down, left: k === 0 }
+      if (arc.beyond) return fromEnd(closedOutside(half, arc), down)
       return fromEnd(
         open ? openClosedBy(half, arc) : closedHalf(raster, half, arc, { view, step, clear }),
         down,
@@ -192,7 +204,11 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   if (clear) return arc && arc.score >= AS_CLEAR_AS_FOUND * foundBy(arc) ? arc : null
   // A way that jumps from line to line is no end, though it takes the best of each.
   const clearer = open.jumps ? REGULAR : CLEARER
-  if (arc && arc.mean >= CLEARLY && arc.score >= clearer * foundBy(arc)) return arc
+  if (arc && arc.mean >= CLEARLY) {
+    if (arc.score >= clearer * foundBy(arc)) return arc
+    // A chamfer's or a rounding's own edge is clearer than the ring in its shade below it, with which the piece ends.
+    if (!leads && arc.tip > end + NEAR_PX) return { ...arc, beyond: true }
+  }
   const near = arcs.filter(({ tip }) => Math.abs(tip - end) <= NEAR_PX)
   if (!backdrop || near.some((a) => a.score >= REGULAR * foundBy(a))) return null
   // The way found is no ring: it may wander along the border of a shadow.

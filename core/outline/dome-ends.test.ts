@@ -112,7 +112,7 @@ describe('a dark egg above the border of its shadow', () => {
   const grey = (v: number) => [v, v, v]
   /** From so high on its edge is lost, and the way leaps down to the border of the shadow, wherever that shows an edge. */
   const lost = 696
-  const shadow = (y: number) => grey(y > 640 && y < line ? 0.02 : 0.4)
+  const shadow = (y: number, border = line) => grey(y > 640 && y < border ? 0.02 : 0.4)
   const side = (left: boolean, onLine: (k: number) => boolean): OutlineSide => {
     const places: [number, number, boolean][] = []
     const u0 = half(lost)
@@ -149,6 +149,23 @@ describe('a dark egg above the border of its shadow', () => {
       expect(Math.abs(footOf(chain) - 700)).toBeLessThan(0.5)
     // Where the dome shows no edge the way stays.
     expect(withDomes(blank, slanting, axis, 2)).toBeNull()
+  })
+
+  it('ends there, too, where the border runs close below it and the way follows it beyond the egg', () => {
+    const close = 702.4
+    const found = [true, false].map((left) => {
+      const places: [number, number, boolean][] = []
+      for (let u = 0; u < 60; u += 2) places.push([u, close, true])
+      for (let t = 0; t < 1; t += 1 / 8)
+        places.push([60 + t * (half(lost) - 60), close + t * (lost - close), false])
+      for (let y = lost; y > 302; y -= 2) places.push([half(y), y, true])
+      const points = Float64Array.from(places.flatMap(([u, y]) => [300 + (left ? -u : u), y]))
+      return { points, sd: Float64Array.from(places, ([, , seen]) => (seen ? 0.1 : Infinity)), blur: 0.7 }
+    }) as [OutlineSide, OutlineSide]
+    const flat = paint(600, 900, egg, { inside: () => grey(0.06), outside: (_, y) => shadow(y, close), grain: 0.5 }) // prettier-ignore
+    for (const chain of withDomes(flat, found, axis, 2)!)
+      expect(Math.abs(footOf(chain) - 700)).toBeLessThan(0.5)
+    expect(withDomes(blank, found, axis, 2)).toBeNull()
   })
 
   it('stands on a foot where nothing of it is seen before that', () => {

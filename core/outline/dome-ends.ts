@@ -89,7 +89,7 @@ const DOME_BETTER = 0.15
 
 /** A line beyond a gap is none of the piece when the dome before it shows this much of an edge, and lies so far inside of it, px. */
 const DOME_SHOWS_BEFORE = 0.5
-const BEFORE_PX = 3
+const BEFORE_PX = 2
 
 /**
  * The dome to which both sides lean from where they are seen for good: if it shows more of an edge than the doubtful way beyond, or
@@ -129,7 +129,7 @@ function domeInShadow(
 }
 
 /** A gap begins within this share of a side from its end. */
-const GAP_WITHIN = 0.12
+const GAP_WITHIN = 0.2
 
 /** Number of points from an end over the last gap near it. */
 function pointsToGap(side: OutlineSide, end: OutlineEnd): number {
