@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { closedHalf, fallOf, levelOf, openClosedBy } from './close-half'
+import { closedHalf, closedOutside, fallOf, levelOf, openClosedBy } from './close-half'
 import { crossingAt, fromEnd, inPicture, outermost, straightSide } from './end-view'
 import { widthNear } from './end-width'
 import { paint } from './test-pictures'
@@ -104,7 +104,7 @@ describe('how wide an end is', () => {
 })
 
 describe('a half that an arc closes', () => {
-  const options = { view, step: 2, clear: false }
+  const options = { view, step: 2 }
 
   it('follows the arc, and its own side from there', () => {
     const lumpy = half((u) => (u < 80 ? 5 + 3 * Math.sin(u / 6) : 0))
@@ -130,7 +130,7 @@ describe('a half that an arc closes', () => {
     for (let v = levelAt(80) - 47; v > 60; v -= 2) places.push(wide, v)
     const way = Float64Array.from(places)
     expect(farOff(way)).toBeGreaterThan(8)
-    expect(farOff(closedHalf(raster, way, ring, { ...options, clear: true }))).toBeLessThan(2)
+    expect(farOff(closedHalf(raster, way, ring, options))).toBeLessThan(2)
   })
 
   it('that nothing closed is led on to the arc, corners and all; without a side it stays', () => {
@@ -141,5 +141,53 @@ describe('a half that an arc closes', () => {
     expect(farOff(openClosedBy(way, ring))).toBeLessThan(3.5)
     const flat = Float64Array.of(0, tip, 50, tip, 100, tip)
     expect(openClosedBy(flat, ring)).toBe(flat)
+  })
+})
+
+describe('a half that runs inside of the ring', () => {
+  /** Along an inner edge, and from there by a jump to the side. */
+  const inner = (side: (v: number) => number) => {
+    const places: number[] = []
+    for (let u = 0; u < 70; u += 2) places.push(u, levelAt(u) - 9)
+    for (let k = 0; k < 1; k += 0.1) places.push(70 + 4 * k, levelAt(70) - 9 - 6 * k)
+    for (let u = 74; u < wide; u += 2) places.push(u, levelAt(70) - 15)
+    for (let v = levelAt(70) - 17; v > 60; v -= 2) places.push(side(v), v)
+    return Float64Array.from(places)
+  }
+
+  it('is closed by ring and side where these meet', () => {
+    const way = inner(() => wide)
+    expect(farOff(way)).toBeGreaterThan(8)
+    // The side begins a few px above the ring's end, and the ring reaches it a px inwards.
+    expect(farOff(closedOutside(way, ring))).toBeLessThan(1.5)
+  })
+
+  it('goes straight from a narrower ring to its corner, as a chamfer does, and then on by its own side (property)', () => {
+    const across = fc.double({ min: 0.8, max: 0.97, noNaN: true })
+    fc.assert(
+      fc.property(across, fc.double({ min: -0.5, max: 0.15, noNaN: true }), (share, lean) => {
+        const side = (v: number) => wide + lean * (v - levelAt(70) + 17)
+        const way = inner(side)
+        const arc = { tip, a: share * wide, b: share * rise }
+        const closed = closedOutside(way, arc)
+        expect(closed.subarray(-120)).toEqual(way.subarray(-120))
+        let straight = 0
+        for (let i = 0; closed[i + 1]! > 200; i += 2) {
+          const [u, v, u2, v2, u3, v3] = closed.subarray(i, i + 6) as unknown as number[]
+          // It bends to the piece alone, and nothing of the ring or of the way found lies beyond.
+          expect((u2! - u!) * (v3! - v2!) - (v2! - v!) * (u3! - u2!)).toBeLessThan(1e-6)
+          straight = Math.max(straight, Math.hypot(u2! - u!, v2! - v!))
+        }
+        // Points of the ring and of the side lie 1 to 2 px apart.
+        expect(straight).toBeGreaterThan(5)
+        for (let u = 0; u < 0.9 * arc.a; u += 3)
+          expect(crossingAt(closed, u)).toBeGreaterThan(levelOf(arc, u) - 0.1)
+      }),
+    )
+  })
+
+  it('stays as it is where none of it lies beyond the ring’s end', () => {
+    const short = Float64Array.of(0, tip - 9, 40, tip - 12, 60, 200, 60, 60)
+    expect(closedOutside(short, ring)).toBe(short)
   })
 })

@@ -46,8 +46,6 @@ export interface CloseOptions {
   view: SideView
   /** Distance of the points, px. */
   step: number
-  /** The piece is seen through: its own inner edges don't speak against an arc. */
-  clear: boolean
 }
 
 /**
@@ -58,10 +56,9 @@ export function closedHalf(
   raster: Raster,
   half: Float64Array,
   arc: Ellipse,
-  { view, step, clear }: CloseOptions,
+  { view, step }: CloseOptions,
 ): Float64Array {
-  const clearAt = (from: number, to: number) =>
-    clear ? 0 : clearShare(raster, half.subarray(from, to), view)
+  const clearAt = (from: number, to: number) => clearShare(raster, half.subarray(from, to), view)
   const way = closedBy(half, arc, clearAt)
   if (way === half) return half
   const shows = (part: Float64Array) => shown(raster, resample(part, step), view)
@@ -96,28 +93,29 @@ function closedBy(
  * or a rounding between its edge (which the half follows) and the ring it ends with is seen. As it was where no way touches both.
  */
 export function closedOutside(half: Float64Array, arc: Ellipse): Float64Array {
-  const places: { u: number; v: number; from: number | null }[] = []
-  for (let t = 0; t <= 1; t += ARC_STEP) places.push({ u: t * arc.a, v: levelOf(arc, t * arc.a), from: null })
   const least = arc.tip - arc.b - SHORT_LEG * arc.a
+  const places: HalfPlace[] = []
   for (let i = 0; i < half.length && half[i + 1]! >= least; i += 2)
-    if (half[i]! > 0) places.push({ u: half[i]!, v: half[i + 1]!, from: i })
+    if (half[i]! > FOLLOWED * arc.a) places.push({ u: half[i]!, v: half[i + 1]!, from: i })
+  const widest = places.reduce((most, { u }) => Math.max(most, u), 0)
+  for (let u = 0; u <= arc.a && u < widest; u += ARC_STEP * arc.a)
+    places.push({ u, v: levelOf(arc, u), from: -1 })
   places.sort((p, q) => p.u - q.u || q.v - p.v)
-  const hull: typeof places = []
+  const hull: HalfPlace[] = []
   for (const place of places) {
     while (hull.length > 1 && !turnsInwards(hull.at(-2)!, hull.at(-1)!, place)) hull.pop()
     hull.push(place)
   }
-  const touched = hull.findLastIndex(({ from }, k) => from !== null && hull[k - 1]?.from === null)
-  if (touched <= 0) return half
-  return Float64Array.from([
-    ...hull.slice(0, touched).flatMap(({ u, v }) => [u, v]),
-    ...half.subarray(hull[touched]!.from!),
-  ])
+  const end = hull.at(-1)?.from
+  if (end === undefined || end < 0) return half
+  return Float64Array.from([...hull.slice(0, -1).flatMap(({ u, v }) => [u, v]), ...half.subarray(end)])
 }
 
 interface HalfPlace {
   u: number
   v: number
+  /** Where it begins in the half; -1 for a place of the arc. */
+  from: number
 }
 
 /** Whether a way over three places, from the axis outwards, bends towards the piece. */

@@ -70,6 +70,12 @@ interface OpenEnd {
   leads: ((level: number) => boolean) | null
 }
 
+/** An end closed by an arc. */
+interface ClosedEnd {
+  arc: ClosingArc
+  halves: Float64Array[]
+}
+
 /** The tip is looked for so far outwards and inwards of where the outline ends, shares of the half-width, and at least px. */
 const OUTWARDS = 0.16
 const INWARDS = 0.12
@@ -104,6 +110,9 @@ const REGULAR = 0.8
 const PARTS = 1
 const PARTED = 0.7
 const PARTS_MORE = 0.3
+/** An end is looked at again where it turns out so many times wider, and what is found then must be about as wide as the end. */
+const WIDER = 1.04
+const FULLY = 0.94
 /** Narrower ones may be laid into a dome. */
 const RING = 0.8
 
@@ -124,26 +133,37 @@ export function withClosingArcs(
   const partings: ((p: PicturePoint) => boolean)[] = []
   for (const down of [true, false]) {
     if (open && !open.includes(down ? 'foot' : 'top')) continue
+    const sizeOf = (facing: readonly Float64Array[]) => {
+      const end = Math.max(...facing.map(outermost))
+      const widths = facing.map((half, k) =>
+        widthNear(raster, half, { axis, blur, down, left: k === 0, end }),
+      )
+      return { end, wide: Math.min(...widths.map((w) => w.wide)), jumps: widths.some((w) => w.jumps) }
+    }
+    const close = (facing: readonly Float64Array[], size: ReturnType<typeof sizeOf>): ClosedEnd | null => {
+      if (!(size.wide >= LEAST_HALF_PX)) return null
+      const outwards = open ? OUTWARDS_OPEN : OUTWARDS
+      const about = { raster, axis, down, blur, halves: facing, ...size, outwards, clear, backdrop }
+      const arc = closingArc({ ...about, leads: open ? leadsOn(about) : null })
+      const closedBy = (half: Float64Array, k: number) => {
+        if (open) return openClosedBy(half, arc!)
+        if (clear || arc!.beyond) return closedOutside(half, arc!)
+        return closedHalf(raster, half, arc!, { view: { axis, blur, down, left: k === 0 }, step })
+      }
+      return arc && { arc, halves: facing.map(closedBy) }
+    }
     const facing = halves.map((half) => fromEnd(half, down))
-    const end = Math.max(...facing.map(outermost))
-    const widths = facing.map((half, k) => widthNear(raster, half, { axis, blur, down, left: k === 0, end }))
-    const wide = Math.min(...widths.map((w) => w.wide))
-    const jumps = widths.some((w) => w.jumps)
-    if (!(wide >= LEAST_HALF_PX)) continue
-    const outwards = open ? OUTWARDS_OPEN : OUTWARDS
-    const about = { raster, axis, down, blur, halves: facing, end, wide, jumps, outwards, clear, backdrop }
-    const arc = closingArc({ ...about, leads: open ? leadsOn(about) : null })
-    if (!arc) continue
+    const size = sizeOf(facing)
+    const first = close(facing, size)
+    if (!first) continue
+    // Edges within a clear foot or rim make its end look narrower than it turns out to be: then its ring is looked for once more.
+    const closedSize = clear && !open ? sizeOf(first.halves) : size
+    const second = closedSize.wide > WIDER * size.wide ? close(first.halves, closedSize) : null
+    const closed = second && second.arc.a >= FULLY * closedSize.wide ? second : first
+    const { arc } = closed
     closes = true
     if (arc.parts) partings.push((p) => isOn(arc, p, axis, down))
-    halves = facing.map((half, k) => {
-      const view = { axis, blur, down, left: k === 0 }
-      if (arc.beyond) return fromEnd(closedOutside(half, arc), down)
-      return fromEnd(
-        open ? openClosedBy(half, arc) : closedHalf(raster, half, arc, { view, step, clear }),
-        down,
-      )
-    })
+    halves = closed.halves.map((half) => fromEnd(half, down))
   }
   const parts = (p: PicturePoint) => partings.some((isOn) => isOn(p))
   if (!closes && !clear) return { sides: [...sides], parts }
