@@ -4,6 +4,7 @@ import { withoutBareBulges, withoutBareNotches, withoutBareKinks, withoutRaggedN
 import { colourEvidence, type Evidence } from './evidence'
 import { isClosed, ledOn } from './led-on'
 import { wholeSilhouette, withPartsBeyond } from './parted-silhouette'
+import { withOuterLines } from './outer-lines'
 import {
   findSilhouette,
   likeness,
@@ -68,11 +69,12 @@ const WIDER_THAN_CLOSED = 4
 
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
 export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, found: Silhouette): Silhouette {
-  const { half } = withoutBareBulges(
+  const notched = withoutBareBulges(
     strip,
     withoutRaggedNotches(strip, withoutBareNotches(strip, found)),
     kind === 'textured',
   )
+  const { half } = kind === 'plain' ? withOuterLines(strip, notched) : notched
   const snap = findSilhouette(strip, mirrored(strip, plane), {
     weight: SNAP_WEIGHT,
     stepCost: SNAP_STEP_COST,
