@@ -3,8 +3,8 @@ import type { LabPicture } from '../picture/reduce'
 import { withoutBareBulges, withoutBareNotches, withoutBareKinks, withoutRaggedNotches } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
 import { isClosed, ledOn } from './led-on'
-import { wholeSilhouette, withPartsBeyond } from './parted-silhouette'
 import { withOuterLines } from './outer-lines'
+import { wholeSilhouette, withPartsBeyond } from './parted-silhouette'
 import {
   findSilhouette,
   likeness,
@@ -69,12 +69,12 @@ const WIDER_THAN_CLOSED = 4
 
 /** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
 export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, found: Silhouette): Silhouette {
-  const notched = withoutBareBulges(
+  const cleared = withoutBareBulges(
     strip,
     withoutRaggedNotches(strip, withoutBareNotches(strip, found)),
     kind === 'textured',
   )
-  const { half } = kind === 'plain' ? withOuterLines(strip, notched) : notched
+  const { half } = kind === 'plain' ? withOuterLines(strip, cleared) : cleared
   const snap = findSilhouette(strip, mirrored(strip, plane), {
     weight: SNAP_WEIGHT,
     stepCost: SNAP_STEP_COST,

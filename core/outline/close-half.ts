@@ -58,8 +58,7 @@ export function closedHalf(
   arc: Ellipse,
   { view, step }: CloseOptions,
 ): Float64Array {
-  const clearAt = (from: number, to: number) => clearShare(raster, half.subarray(from, to), view)
-  const way = closedBy(half, arc, clearAt)
+  const way = closedBy(raster, half, arc, view)
   if (way === half) return half
   const shows = (part: Float64Array) => shown(raster, resample(part, step), view)
   const led = LED_CORNERS.map((corner) => openClosedBy(half, arc, corner)).find((led) => {
@@ -70,11 +69,7 @@ export function closedHalf(
 }
 
 /** The half with its beginning replaced by the arc, as far as it is followed; as it was where the arc would leave out a clear edge. */
-function closedBy(
-  half: Float64Array,
-  arc: Ellipse,
-  clearAt: (from: number, to: number) => number,
-): Float64Array {
+function closedBy(raster: Raster, half: Float64Array, arc: Ellipse, view: SideView): Float64Array {
   const out: number[] = []
   for (let t = 0; t <= FOLLOWED; t += ARC_STEP) out.push(t * arc.a, levelOf(arc, t * arc.a))
   const [u, v] = [out.at(-2)!, out.at(-1)!]
@@ -84,7 +79,7 @@ function closedBy(
   let left = from
   while (left > 0 && half[left - 1]! <= v - GAP_PX) left -= 2
   const isLong = Math.hypot(half[from]! - u, half[from + 1]! - v) > SHORT_LEG * arc.a
-  if (isLong && clearAt(left, from) > MOST_LEFT_OUT) return half
+  if (isLong && clearShare(raster, half.subarray(left, from), view) > MOST_LEFT_OUT) return half
   return Float64Array.from([...out, ...half.subarray(from)])
 }
 

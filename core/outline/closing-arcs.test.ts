@@ -104,6 +104,9 @@ describe('between an arc and a side', () => {
 
 describe('closing arcs of opaque pieces', () => {
   const asOpaque = { ...asClear, clear: false }
+  /** Where a ring of a half-width, whose ends lie at a level, is lowest. */
+  const ringAt = (x: number, a: number, y0: number) =>
+    y0 + (rise * a * Math.sqrt(1 - Math.min(1, Math.abs(x - cx) / a) ** 2)) / wide
   /** A dark piece on its foot's ring, before a light backdrop. */
   const solid = paint(500, 500, (x, y) => {
     const u = Math.min(1, Math.abs(x - cx) / wide)
@@ -133,8 +136,6 @@ describe('closing arcs of opaque pieces', () => {
 
   describe('with a chamfer in its own shade above the ring', () => {
     const chamfer = 14
-    const ringAt = (x: number, a: number, y0: number) =>
-      y0 + (rise * a * Math.sqrt(1 - Math.min(1, Math.abs(x - cx) / a) ** 2)) / wide
     const end = wide - 10
     /** The chamfer is seen between its edge, the ring, and what touches both, hardly steeper than its flank. */
     const lower = (x: number) =>
@@ -172,7 +173,7 @@ describe('closing arcs of opaque pieces', () => {
     const red = [0.08, 0.03, 0.025]
     const shadow = [0.045, 0.045, 0.045]
     const floor = [0.45, 0.45, 0.45]
-    const ring = (x: number) => foot + rise * Math.sqrt(1 - Math.min(1, Math.abs(x - cx) / wide) ** 2)
+    const ring = (x: number) => ringAt(x, wide, foot)
     /** How far below the ring the shadow reaches: lumpy. */
     const lumps = (x: number) => 6 + 3 * Math.sin(x / 9) + 2 * Math.sin(x / 23)
     const piece = paint(500, 500, (x, y) => Math.max(Math.abs(x - cx) - wide, y - ring(x)), {

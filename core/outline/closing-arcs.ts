@@ -48,18 +48,21 @@ export interface ClosingOptions {
   open?: readonly OutlineEnd[] | null
 }
 
+/** How far out the outline reaches at an end, and how wide it is there. */
+interface EndSize {
+  end: number
+  wide: number
+  /** On its way there it jumps from line to line. */
+  jumps: boolean
+}
+
 /** One end of the outline: both halves [u v ...] begin on the axis there, and v grows out of the piece. */
-interface OpenEnd {
+interface OpenEnd extends EndSize {
   raster: Raster
   axis: AxisLine
   down: boolean
   blur: number
   halves: readonly Float64Array[]
-  /** How far out the outline reaches, and how wide it is there. */
-  end: number
-  wide: number
-  /** On its way there it jumps from line to line. */
-  jumps: boolean
   /** How far out from there the arc's tip may lie, of the half-width. */
   outwards: number
   /** The piece is seen through. */
@@ -133,33 +136,28 @@ export function withClosingArcs(
   const partings: ((p: PicturePoint) => boolean)[] = []
   for (const down of [true, false]) {
     if (open && !open.includes(down ? 'foot' : 'top')) continue
-    const sizeOf = (facing: readonly Float64Array[]) => {
-      const end = Math.max(...facing.map(outermost))
-      const widths = facing.map((half, k) =>
-        widthNear(raster, half, { axis, blur, down, left: k === 0, end }),
-      )
-      return { end, wide: Math.min(...widths.map((w) => w.wide)), jumps: widths.some((w) => w.jumps) }
-    }
-    const close = (facing: readonly Float64Array[], size: ReturnType<typeof sizeOf>): ClosedEnd | null => {
+    const sizeOf = (facing: readonly Float64Array[]) => sizeOfEnd(raster, facing, { axis, blur, down })
+    const close = (facing: readonly Float64Array[], size: EndSize): ClosedEnd | null => {
       if (!(size.wide >= LEAST_HALF_PX)) return null
       const outwards = open ? OUTWARDS_OPEN : OUTWARDS
       const about = { raster, axis, down, blur, halves: facing, ...size, outwards, clear, backdrop }
       const arc = closingArc({ ...about, leads: open ? leadsOn(about) : null })
+      if (!arc) return null
       const closedBy = (half: Float64Array, k: number) => {
-        if (open) return openClosedBy(half, arc!)
-        if (clear || arc!.beyond) return closedOutside(half, arc!)
-        return closedHalf(raster, half, arc!, { view: { axis, blur, down, left: k === 0 }, step })
+        if (open) return openClosedBy(half, arc)
+        if (clear || arc.beyond) return closedOutside(half, arc)
+        return closedHalf(raster, half, arc, { view: { axis, blur, down, left: k === 0 }, step })
       }
-      return arc && { arc, halves: facing.map(closedBy) }
+      return { arc, halves: facing.map(closedBy) }
     }
     const facing = halves.map((half) => fromEnd(half, down))
     const size = sizeOf(facing)
     const first = close(facing, size)
     if (!first) continue
     // Edges within a clear foot or rim make its end look narrower than it turns out to be: then its ring is looked for once more.
-    const closedSize = clear && !open ? sizeOf(first.halves) : size
-    const second = closedSize.wide > WIDER * size.wide ? close(first.halves, closedSize) : null
-    const closed = second && second.arc.a >= FULLY * closedSize.wide ? second : first
+    const turnedOut = clear && !open ? sizeOf(first.halves) : size
+    const second = turnedOut.wide > WIDER * size.wide ? close(first.halves, turnedOut) : null
+    const closed = second && second.arc.a >= FULLY * turnedOut.wide ? second : first
     const { arc } = closed
     closes = true
     if (arc.parts) partings.push((p) => isOn(arc, p, axis, down))
@@ -169,6 +167,16 @@ export function withClosingArcs(
   if (!closes && !clear) return { sides: [...sides], parts }
   const closed = halves.map((half, k) => resample(inPicture(half, axis, k === 0), step))
   return { sides: closed as [Float64Array, Float64Array], parts }
+}
+
+function sizeOfEnd(
+  raster: Raster,
+  facing: readonly Float64Array[],
+  view: Pick<OpenEnd, 'axis' | 'blur' | 'down'>,
+): EndSize {
+  const end = Math.max(...facing.map(outermost))
+  const widths = facing.map((half, k) => widthNear(raster, half, { ...view, left: k === 0, end }))
+  return { end, wide: Math.min(...widths.map((w) => w.wide)), jumps: widths.some((w) => w.jumps) }
 }
 
 function isOn(arc: ClosingArc, { x, y }: PicturePoint, axis: AxisLine, down: boolean): boolean {

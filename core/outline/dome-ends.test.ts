@@ -113,14 +113,18 @@ describe('a dark egg above the border of its shadow', () => {
   /** From so high on its edge is lost, and the way leaps down to the border of the shadow, wherever that shows an edge. */
   const lost = 696
   const shadow = (y: number, border = line) => grey(y > 640 && y < border ? 0.02 : 0.4)
+  const through = (places: readonly [u: number, y: number, seen: boolean][], left: boolean): OutlineSide => ({
+    points: Float64Array.from(places.flatMap(([u, y]) => [300 + (left ? -u : u), y])),
+    sd: Float64Array.from(places, ([, , seen]) => (seen ? 0.1 : Infinity)),
+    blur: 0.7,
+  })
   const side = (left: boolean, onLine: (k: number) => boolean): OutlineSide => {
     const places: [number, number, boolean][] = []
     const u0 = half(lost)
     for (let u = 0, k = 0; u < u0; u += 2, k++) places.push([u, line, onLine(k)])
     for (let y = line - 2; y > lost; y -= 2) places.push([u0, y, false])
     for (let y = lost; y > 302; y -= 2) places.push([half(y), y, true])
-    const points = Float64Array.from(places.flatMap(([u, y]) => [300 + (left ? -u : u), y]))
-    return { points, sd: Float64Array.from(places, ([, , seen]) => (seen ? 0.1 : Infinity)), blur: 0.7 }
+    return through(places, left)
   }
   const sides = (onLine: (k: number) => boolean) =>
     [true, false].map((left) => side(left, onLine)) as [OutlineSide, OutlineSide]
@@ -142,8 +146,7 @@ describe('a dark egg above the border of its shadow', () => {
       for (let t = 0; t < 1; t += 1 / 36)
         places.push([end + t * (half(early) - end), line + t * (early - line), false])
       for (let y = early; y > 302; y -= 2) places.push([half(y), y, true])
-      const points = Float64Array.from(places.flatMap(([u, y]) => [300 + (left ? -u : u), y]))
-      return { points, sd: Float64Array.from(places, ([, , seen]) => (seen ? 0.1 : Infinity)), blur: 0.7 }
+      return through(places, left)
     }) as [OutlineSide, OutlineSide]
     for (const chain of withDomes(seen, slanting, axis, 2)!)
       expect(Math.abs(footOf(chain) - 700)).toBeLessThan(0.5)
@@ -159,8 +162,7 @@ describe('a dark egg above the border of its shadow', () => {
       for (let t = 0; t < 1; t += 1 / 8)
         places.push([60 + t * (half(lost) - 60), close + t * (lost - close), false])
       for (let y = lost; y > 302; y -= 2) places.push([half(y), y, true])
-      const points = Float64Array.from(places.flatMap(([u, y]) => [300 + (left ? -u : u), y]))
-      return { points, sd: Float64Array.from(places, ([, , seen]) => (seen ? 0.1 : Infinity)), blur: 0.7 }
+      return through(places, left)
     }) as [OutlineSide, OutlineSide]
     const flat = paint(600, 900, egg, { inside: () => grey(0.06), outside: (_, y) => shadow(y, close), grain: 0.5 }) // prettier-ignore
     for (const chain of withDomes(flat, found, axis, 2)!)

@@ -1,6 +1,6 @@
 import { rowsOf, type Silhouette, type Strip } from './silhouette'
 
-/** A line's edge is at least this sharp on both sides: a plain backdrop shows half of it at most. */
+/** A line's edge is at least this sharp on both sides; the grain of a plain backdrop was seen to show up to 0.13. */
 const LEAST_EDGE = 0.2
 /** From row to row a line moves on by no more than this from where it was going, px, and is lost for no more than so many rows. */
 const ASIDE = 2
@@ -28,7 +28,7 @@ export function withOuterLines(strip: Strip, silhouette: Silhouette): Silhouette
   const [first, last] = rowsOf(silhouette)
   for (const down of [1, -1] as const) {
     const [from, to] = down > 0 ? [first, last] : [last, first]
-    for (let row = from + LEADING_ROWS * down; down > 0 ? row < to : row > to; row += down) {
+    for (let row = from + LEADING_ROWS * down; (to - row) * down > 0; row += down) {
       const line = lineFrom(strip, half, { row, to, down })
       if (!line) continue
       line.forEach((r, k) => (half[row + k * down] = r))
@@ -51,7 +51,7 @@ function lineFrom(
   let at = before
   let gap = 0
   let out = 0
-  for (let k = row; down > 0 ? k <= to : k >= to; k += down) {
+  for (let k = row; (to - k) * down >= 0; k += down) {
     at += lean
     if (at >= radii - ASIDE) return null
     if (line.length > 0 && half[k]! >= at - BACK) return isLine(line, out) ? line : null
