@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import sharp, { type Sharp } from 'sharp'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { autoProfile } from '../core/calibrate/auto-profile'
+import { focalPx } from '../core/calibrate/calibrate'
 import { distanceTo, profileError, visibleOf } from '../demo/bench/judge'
 import { silhouetteMisses, silhouetteReport } from '../core/measure/silhouette'
 import { tracedEdges, trueView } from '../demo/bench/true-silhouette'
@@ -14,17 +15,26 @@ const bottle = LAMP_ROOM.find((s) => s.name === 'Ink bottle')!
 const truth = truthOf(bottle)
 const visible = visibleOf(bottle.camera, chainOf(bottle.shape, true))
 const seen = truth.profile.map((_, i) => visible[i] ?? false)
+const SIZE = { width: 1500, height: 2000 }
 const photo = readFileSync(join(import.meta.dirname, '../demo/photos/ink-bottle.jpg'))
+
+/** What the photo's file says, mm. */
+const FOCAL = 262
 
 async function read(
   picture: Sharp,
-  facts: { view?: 'auto' | 'near' | 'distant'; distance?: number | null } = {},
+  facts: { view?: 'auto' | 'near' | 'distant'; distance?: number | null; focal?: number | null } = {},
 ) {
   const { data, info } = await picture.ensureAlpha().raw().toBuffer({ resolveWithObject: true })
   return autoProfile(
     { width: info.width, height: info.height, data: new Uint8Array(data) },
     {
-      photo: { width: info.width, height: info.height, quarterTurns: 0, focalLength35mm: 262 },
+      photo: {
+        width: info.width,
+        height: info.height,
+        quarterTurns: 0,
+        focalLength35mm: facts.focal === undefined ? FOCAL : facts.focal,
+      },
       heightMm: truth.height,
       diameterMm: null,
       view: facts.view ?? 'near',
@@ -94,6 +104,23 @@ describe('the whole way from a photo to its half-profile', () => {
     expect(solved.view.kind).toBe('near')
     expect(warnings.join()).not.toMatch(/parallel rays/)
     expect((await read(sharp(photo), { view: 'distant' })).solved.view.kind).toBe('distant')
+  })
+
+  it('reads it as well by a tape where no file tells the lens', async () => {
+    const { profile, solved, warnings } = await read(sharp(photo), { focal: null })
+    expect(profileError(truth.profile, seen, profile).rms).toBeLessThan(0.1)
+    expect(solved.near!.focal.value / focalPx(FOCAL, SIZE)).toBeCloseTo(1, 1)
+    expect(warnings).toEqual(plain.warnings)
+  })
+
+  it('has lens and distance told by the rings of foot and rim where nothing else tells them, and says so', async () => {
+    const { profile, found, solved, warnings } = await read(sharp(photo), { focal: null, distance: null, view: 'auto' }) // prettier-ignore
+    expect(solved.view.kind).toBe('near')
+    const { value, sd } = found.focal!
+    expect(Math.abs(value - focalPx(FOCAL, SIZE))).toBeLessThan(3 * sd)
+    expect(sd / value).toBeLessThan(0.5)
+    expect(profileError(truth.profile, seen, profile).rms).toBeLessThan(0.15)
+    expect(warnings.join()).toMatch(/rings of foot and rim told both/)
   })
 
   it.each([

@@ -208,6 +208,11 @@ describe('command line', () => {
     [['profile', 'x.jpg', '--height', '1 m', '--k1', 'much'], 2, 'a number'],
     [['profile', 'x.jpg', '--height', '1 m', '--top', 'left'], 2, 'goes with --lying'],
     [['profile', 'x.jpg', '--height', '1 m', '--out', 'a.pdf'], 2, '.json, .svg, .csv, .stl|ends in'],
+    [
+      ['profile', 'x.jpg', '--height', '1 m', '--out', 'no-such-folder/a.svg'],
+      2,
+      'no folder “no-such-folder”',
+    ],
     [['profile', 'text.json', '--height', '1 m'], 1, 'no picture'],
     [['profile', 'nowhere.jpg', '--height', '1 m'], 2, 'no file'],
   ] as [string[], number, string][])('answers %j with exit code %d and a sentence', (args, status, words) => {

@@ -1,5 +1,5 @@
-import { writeFileSync } from 'node:fs'
-import { extname } from 'node:path'
+import { existsSync, writeFileSync } from 'node:fs'
+import { dirname, extname } from 'node:path'
 import { parseArgs } from 'node:util'
 import { stl } from '../core/formats/stl'
 import { svg } from '../core/formats/svg'
@@ -19,8 +19,9 @@ Finds the piece in a photo and writes its half-profile, from the axis at the foo
 
   --height L             how tall the piece is; or
   --diameter L           its largest diameter
-  --view V               auto (default): near when a focal length or a distance is known and a closing arc is
-                         5 px high; distant: parallel rays; near: through the camera
+  --view V               auto (default): near when a focal length or a distance is known, or the rings of foot
+                         and rim tell them, and a closing arc is 5 px high; distant: parallel rays; near: through
+                         the camera
   --distance L           camera to axis, by tape
   --focal-35 N           focal length as a 35 mm equivalent, over what the file says
   --k1 K                 radial distortion, for radii in focal lengths (half the diagonal when none is known)
@@ -114,6 +115,8 @@ function writerFor(out: string | undefined): (result: ProfileResult) => void {
   if (out === undefined) return (result) => console.log(JSON.stringify(result))
   const write = WRITERS[extname(out).toLowerCase()]
   if (!write) throw new UsageError(`--out ends in ${Object.keys(WRITERS).join(', ')}; “${out}” doesn’t.`)
+  // Found out before the photo is read rather than after.
+  if (!existsSync(dirname(out))) throw new UsageError(`There is no folder “${dirname(out)}” for “${out}”.`)
   return (result) => writeFileSync(out, write(result))
 }
 

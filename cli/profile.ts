@@ -34,6 +34,7 @@ export interface ProfileResult {
     kind: 'distant' | 'near'
     mmPerPx: number
     focalPx?: number
+    focalSdPx?: number
     distance?: number
     height?: number
     pitchDegrees?: number
@@ -121,6 +122,7 @@ function resultOf({ found, solved, read, profile, warnings }: AutoProfile): Prof
       ...(view.kind === 'near' && near
         ? {
             focalPx: round(view.eye.f, 2),
+            focalSdPx: round(near.focal.sd, 2),
             distance: round(view.distance * scale, 2),
             height: round(view.height * scale, 2),
             pitchDegrees: round((near.pitch.value * 180) / Math.PI, 4),

@@ -1,5 +1,5 @@
 import type { AxisLine } from '../outline/axis-line'
-import { searchPhoto, type PhotoSearch } from '../camera/search-photo'
+import { searchPhoto, type PhotoSearch, type SearchEye } from '../camera/search-photo'
 import { project, toPlane } from '../camera/view'
 import { openEnds, openEndWords } from '../outline/open-ends'
 import type { PicturePoint } from '../conventions'
@@ -8,6 +8,7 @@ import type { Raster } from '../picture/raster'
 import {
   centreOf,
   DISTANCE_FAR_OFF,
+  focal35mm,
   focalOf,
   lensOf,
   solveCalibration,
@@ -75,10 +76,11 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     axis: facts.axis,
     lens: lensOf(base, photo),
     // A known lens also tells where foot and top are when the profile is read with parallel rays.
-    eye: f ? { f, centre: centreOf(photo) } : null,
+    eye: { f, centre: centreOf(photo), away: awayBy(facts) },
     pointsAlong: facts.pointsAlong ?? 1500,
   })
   const near = wantsNear(facts, f, found, warnings)
+  const isByRings = near && f === null && facts.distanceMm === null
   let marks = { foot: found.foot, top: found.top }
   const heightOf = (read: ReadProfile) =>
     facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
@@ -128,6 +130,7 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
       message: `${farOff.message} Check them; without the distance the profile is read all the same.`,
     })
   warnings.push(...solved.problems.map((p) => p.message))
+  if (isByRings) warnings.push(byRingsWords(solved, photo))
   if (solved.near?.assumed.pitch)
     warnings.push(
       'No ring with a clear edge closes the outline, so the camera’s tilt is assumed to be level.',
@@ -141,6 +144,24 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   }
 }
 
+/** The camera's distance in sizes of the piece; null where no tape tells it. */
+function awayBy({ distanceMm, heightMm, diameterMm }: AutoFacts): SearchEye['away'] {
+  if (distanceMm === null) return null
+  return heightMm !== null
+    ? { times: distanceMm / heightMm, size: 'height' }
+    : { times: distanceMm / diameterMm!, size: 'diameter' }
+}
+
+/** The rings of foot and rim together tell the lens. */
+const ENDS = 2
+
+/** Rings tell a lens of that length, mm, which makes the camera stand so far away. */
+function byRingsWords({ near }: SolvedCalibration, photo: PhotoSize): string {
+  const { value, sd } = near!.focal
+  const share = Math.min(100, Math.ceil((100 * sd) / value))
+  return `Neither a focal length nor the camera’s distance is known: the rings of foot and rim told both (a ${focal35mm(value, photo).toFixed(0)} mm lens on 35 mm film, ± ${share} %). Give either, and the profile is surer.`
+}
+
 const apart = (p: PicturePoint, q: PicturePoint) => Math.hypot(p.x - q.x, p.y - q.y)
 const widest = (read: ReadProfile) => 2 * Math.max(...read.points.map((p) => p[0]))
 
@@ -151,8 +172,10 @@ function wantsNear(
   warnings: string[],
 ): boolean {
   if (view === 'distant') return false
-  if (f === null && distanceMm === null) {
-    warnings.push('Read with parallel rays: neither a focal length nor the camera’s distance is known.')
+  if (f === null && distanceMm === null && !(found.focal && found.rings.length === ENDS)) {
+    warnings.push(
+      'Read with parallel rays: neither a focal length nor the camera’s distance is known, and no two rings tell them.',
+    )
     return false
   }
   if (f === null && found.rings.length === 0) {
@@ -199,6 +222,7 @@ function calibrationOf(
       kind: near ? 'near' : 'distant',
       distanceMm,
       distanceSdMm: 0.005 * (distanceMm ?? 0),
+      ...(found.focal ? { focalByRings: found.focal } : {}),
     },
   }
 }

@@ -72,6 +72,11 @@ export function focalPx(focalLength35mm: number, photo: Pick<PhotoSize, 'width' 
   return (focalLength35mm * Math.hypot(photo.width, photo.height)) / FILM_DIAGONAL_MM
 }
 
+/** The 35 mm equivalent of a focal length in px, mm. */
+export function focal35mm(px: number, photo: Pick<PhotoSize, 'width' | 'height'>): number {
+  return (px * FILM_DIAGONAL_MM) / Math.hypot(photo.width, photo.height)
+}
+
 /** The principal point. */
 export function centreOf({ width, height, principalPoint }: PhotoSize): PicturePoint {
   return principalPoint ?? { x: width / 2, y: height / 2 }
@@ -213,6 +218,9 @@ export function focalOf({ view }: Pick<Calibration, 'view'>, photo: PhotoSize): 
   return mm ? focalPx(mm, photo) : null
 }
 
+/** Rings that have to tell the focal length, too, are known so many times worse: points beside each other err alike. */
+const LUMPY = 3
+
 /** The camera from what is known of it, or null (and why) when that isn't enough. */
 function solveEye(
   calibration: Calibration,
@@ -224,17 +232,21 @@ function solveEye(
 ): SolvedNear | null {
   const { view } = calibration
   const f = focalOf(calibration, photo)
-  const mm = view.focalLength35mm ?? photo.focalLength35mm ?? 50
-  const focal: Known | null = f ? known(f, focalError(mm) * f) : null
+  const focal: Known | null = f ? known(f, focalError(focal35mm(f, photo)) * f) : (view.focalByRings ?? null)
   const distance = view.distanceMm
     ? known(view.distanceMm, Math.max(view.distanceSdMm, 0.002 * view.distanceMm))
     : null
+  const lumpy = f || distance ? 1 : LUMPY
   const scaleOf = (eye: Eye) => scaleThrough(ownView(eye, lens), sizes, calibration, false)?.scale ?? null
   const solved = solveNear(
     {
       plumb,
       centre: centreOf(photo),
-      rings: calibration.rings.map((r) => ({ ...r, points: r.points.map((p) => undistort(lens, p)) })),
+      rings: calibration.rings.map((r) => ({
+        ...r,
+        sdPx: lumpy * r.sdPx,
+        points: r.points.map((p) => undistort(lens, p)),
+      })),
       focal,
       pitch:
         view.pitchDegrees === null ? null : known((view.pitchDegrees * Math.PI) / 180, (0.5 * Math.PI) / 180),

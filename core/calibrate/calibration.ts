@@ -1,3 +1,4 @@
+import type { Known } from '../camera/solve-near'
 import type { PicturePoint } from '../conventions'
 import type { EdgePair } from './edge-pairs'
 import type { KnownSize } from './known-size'
@@ -69,6 +70,8 @@ export interface ViewFacts {
   pitchDegrees: number | null
   /** The picture was cropped before it came here, so that its centre isn't the lens' centre. */
   cropped: boolean
+  /** Focal length, px, as the rings told the search where neither file nor user says it. */
+  focalByRings?: Known
 }
 
 export const EMPTY_CALIBRATION: Calibration = {

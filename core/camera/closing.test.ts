@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest'
 import { readProfile } from '../calibrate/read-profile'
 import type { OutlineSide } from '../outline/refine'
 import { grazingRays, radiusAt } from './envelope'
-import { endLevel, endsInBall, fitEnd, levelled, roughPitch } from './fit-end'
+import { endLevel, endsInBall, fitEnd, levelled, likelyPitch } from './fit-end'
+import { focalByRings } from './focal-by-rings'
 import { halfOutline, type HalfOutline } from './half-outline'
 import { grazingMiss } from './rounded-ring'
 import { makeEye, project, type NearView, type Vec } from './view'
@@ -184,8 +185,42 @@ describe('ends', () => {
       const truth = half([...foot, ...side, ...top])
       // As the camera would see it if it took itself for level.
       const seen = levelled(truth, -pitch)
-      expect(Math.abs(roughPitch(seen) - pitch)).toBeLessThan(0.012)
+      expect(Math.abs(likelyPitch(seen).pitch - pitch)).toBeLessThan(0.012)
     }
+  })
+})
+
+describe('focal length by rings', () => {
+  const size = { centre, lens: null, diagonalPx: 2500 }
+  const axis = { at: centre, up: { x: 0, y: -1 } }
+  /** Both sides, px, of a half-outline as a level camera of a focal length sees it. */
+  function sidesOf(points: number[], f: number): { left: OutlineSide; right: OutlineSide } {
+    const n = points.length / 2
+    const side = (sign: 1 | -1): OutlineSide => ({
+      points: Float64Array.from(points, (v, i) => (i % 2 ? centre.y - f * v : centre.x + sign * f * v)),
+      sd: new Float64Array(n).fill(0.1),
+      blur: 1,
+    })
+    return { left: side(-1), right: side(1) }
+  }
+  const upwards = (arc: number[]) =>
+    Array.from({ length: arc.length / 2 }, (_, i) => arc.slice(arc.length - 2 * i - 2, arc.length - 2 * i)).flat() // prettier-ignore
+
+  it.each([2.2, 3.4, 6.5])('is found for a lens of %f diagonals, with an honest error', (diagonals) => {
+    // 1300 px between foot and rim, and the camera level with a place between them.
+    const f = diagonals * size.diagonalPx
+    const [zf, zt] = [-800 / f, 500 / f]
+    const [rf, rt] = [400 / f, 300 / f]
+    const [foot, top] = [ringArc(rf, zf, true), upwards(ringArc(rt, zt, true))]
+    const [x0, y0, x1, y1] = [foot.at(-2)!, foot.at(-1)!, top[0]!, top[1]!]
+    const side = Array.from({ length: 649 }, (_, i) => [x0 + ((x1 - x0) * (i + 1)) / 650, y0 + ((y1 - y0) * (i + 1)) / 650]).flat() // prettier-ignore
+    const found = focalByRings(sidesOf([...foot, ...side, ...top], f), axis, size, false)!
+    expect(Math.abs(found.value / f - 1)).toBeLessThan(0.15)
+    expect(Math.abs(found.value - f)).toBeLessThan(3 * found.sd)
+  })
+
+  it('is left open by a ball, which looks the same from everywhere', () => {
+    expect(focalByRings(sidesOf(ballOutline(0.05, -0.05), 8000), axis, size, false)).toBeNull()
   })
 })
 

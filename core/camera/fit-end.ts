@@ -296,17 +296,24 @@ const FOOT_ROUNDING = 0.12
 /** Side views are taken within some 10° of level (common practice, no source); a weak hint, radians. */
 const USUAL_PITCH = (12 * Math.PI) / 180
 
+/** A pitch of the camera, and how badly the ends of a piece look like edges at it: mean squares of their misses in standard errors. */
+export interface LikelyPitch {
+  /** Radians. */
+  pitch: number
+  cost: number
+}
+
 /**
  * The pitch at which both closing arcs look most like rounded edges, to within a few degrees; a start for `solveNear`.
  * @param half seen by the camera as if it were level
  * @param closings the ends that may show a ring
  * @param topFromAbove the upper one is known to be looked down on
  */
-export function roughPitch(
+export function likelyPitch(
   half: HalfOutline,
   closings: readonly End[] = ['foot', 'top'],
   topFromAbove = false,
-): number {
+): LikelyPitch {
   const ends = closings.map((end) => {
     const all = closingPart(half, end, SCAN_TURN)
     const step = Math.max(1, all.length / SCAN_POINTS)
@@ -347,7 +354,7 @@ export function roughPitch(
       }
     return best
   })
-  return ended.reduce((p, q) => (q.cost < p.cost ? q : p)).pitch
+  return ended.reduce((p, q) => (q.cost < p.cost ? q : p))
 }
 
 /** Height at which the piece ends, in the unit of the points. */

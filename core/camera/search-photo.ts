@@ -1,19 +1,27 @@
 import type { PicturePoint } from '../conventions'
 import { findOutline, seen } from '../outline/find-outline'
-import { inAxis, placeAt, type AxisLine } from '../outline/axis-line'
+import { inAxis, placeAt, reachAlong, type AxisLine } from '../outline/axis-line'
 import { reversed } from '../outline/chain'
 import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
 import type { OutlineGuides } from '../outline/guides'
 import type { OutlineSide } from '../outline/refine'
-import { endLevel, endsInBall, fitEnd, levelled, roughPitch } from './fit-end'
-import { halfOutline } from './half-outline'
+import { endsByCamera, type FoundRing, type Optics, type Sides } from './closing-ends'
+import { focalByRings, TELE } from './focal-by-rings'
 import { distort, undistort, type Lens } from './lens'
-import { closingArc, type ClosingArc } from './ring-arc'
-import { solveNear, type Known } from './solve-near'
+import type { Known } from './solve-near'
 import { topFaceSeen } from './top-face'
-import type { End } from './rounded-ring'
-import { makeEye, rayOf, seenAt, type Eye, type NearView } from './view'
+import { makeEye, rayOf, seenAt } from './view'
+
+/** What is known of the camera, full picture px. */
+export interface SearchEye {
+  /** Focal length, px; null when unknown. */
+  f: number | null
+  /** Principal point. */
+  centre: PicturePoint
+  /** How far it stood from the axis by tape, in heights or in largest diameters of the piece: that tells the focal length as well. */
+  away?: { times: number; size: 'height' | 'diameter' } | null
+}
 
 export interface SearchOptions {
   /** Rough direction of the piece's top in the picture; one of the four. */
@@ -21,8 +29,8 @@ export interface SearchOptions {
   /** Where the raster's first pixel lies in the full picture, px (a crop). Default 0, 0. */
   offset?: PicturePoint
   lens?: Lens | null
-  /** Focal length, px, and principal point, when known: a camera turned aside sees the mirror image skewed. */
-  eye?: { f: number; centre: PicturePoint } | null
+  /** Focal length, px (null when unknown), and principal point; without them an unknown one and the raster's middle. */
+  eye?: SearchEye
   /** The axis where it is known already, px in the full picture; it is kept. */
   axis?: AxisLine | null
   /** What a user painted or marked, px in the full picture. */
@@ -39,6 +47,8 @@ export interface PhotoSearch {
   foot: PicturePoint
   top: PicturePoint
   rings: FoundRing[]
+  /** Focal length, px, as the tape or the rings tell it; null where it was known, or they don't. */
+  focal: Known | null
   /** Left minus right along the axis, for a plot: height above the foot and difference, px. */
   difference: MirrorFit['difference']
   /** Robust spread of left minus right, px, and the share of edge points that agree. */
@@ -51,25 +61,6 @@ export interface PhotoSearch {
   outline: { left: OutlineSide; right: OutlineSide }
 }
 
-export interface FoundRing {
-  place: 'foot' | 'rim'
-  points: PicturePoint[]
-  sdPx: number
-  /** The points run over the rounding of the edge. */
-  rounded: boolean
-  /** Pitch of the camera, radians, at which it was found. */
-  foundAt?: number
-  /** Its near half is seen in front of the piece. */
-  fromAbove?: boolean
-}
-
-/** Points kept of a ring: their number carries no more than the pixels do. */
-const RING_POINTS = 120
-/** No ring's edge is better known than this, px: light and rounding at the edge, not noise, set the limit. */
-const LEAST_RING_SD = 0.3
-/** Neighbouring points of an edge that wanders (a foot in its shadow) err alike, so that many say hardly more than few. */
-const LUMPY = 3
-
 /**
  * Finds plumb line, foot, top and the rings that close the outline, in one photo. With a known lens the axis is found
  * in the picture of the camera turned towards it, where the mirror image is exact.
@@ -80,7 +71,7 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     up,
     offset = { x: 0, y: 0 },
     lens = null,
-    eye = null,
+    eye = { f: null, centre: { x: offset.x + raster.width / 2, y: offset.y + raster.height / 2 } },
     axis: given = null,
     guides = null,
     pointsAlong,
@@ -101,21 +92,27 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
   }
   let fit = fitMirror(left, right, start) ?? found.mirror
   let axis = given ?? fit.axis
-  if (eye && !given) {
-    const turned = turnedFit(left, right, axis, eye)
+  const sides = { left: movedSide(found.left, offset), right: movedSide(found.right, offset) }
+  const fromAbove = () => topFaceSeen(raster, downwards([inAxis(left, axis), inAxis(right, axis)]), { axis, offset, blur: found.left.blur }) // prettier-ignore
+  const { centre } = eye
+  const diagonalPx = Math.hypot(raster.width, raster.height)
+  const isSeenFromAbove = fromAbove()
+  const focal =
+    eye.f !== null
+      ? null
+      : eye.away
+        ? focalByTape(sides, axis, { centre, lens }, eye.away, isSeenFromAbove)
+        : focalByRings(sides, axis, { centre, lens, diagonalPx }, isSeenFromAbove)
+  const optics: Optics = { f: eye.f ?? focal?.value ?? TELE * diagonalPx, centre, lens }
+  if (!given) {
+    const turned = turnedFit(left, right, axis, optics)
     if (turned) {
       axis = turned.axis
       fit = { ...turned.fit, axis }
     }
   }
   onProgress?.(0.95)
-  const left0 = movedSide(found.left, offset)
-  const right0 = movedSide(found.right, offset)
-  const halves: [Float64Array, Float64Array] = [inAxis(left, axis), inAxis(right, axis)]
-  const fromAbove = () => topFaceSeen(raster, downwards(halves), { axis, offset, blur: found.left.blur })
-  const ends = eye
-    ? endsByCamera({ left: left0, right: right0 }, axis, eye, lens, fromAbove())
-    : endsByEllipses(halves, axis)
+  const ends = endsByCamera(sides, axis, optics, fromAbove())
   const seenAs = (p: PicturePoint) => distort(lens, p)
   const foot = seenAs(ends.foot)
   const top = seenAs(ends.top)
@@ -126,13 +123,37 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     foot,
     top,
     rings: ends.rings.map((r) => ({ ...r, points: r.points.map(seenAs) })),
+    focal,
     difference: fit.difference.map((d) => ({ ...d, along: d.along - footV })),
     spread: fit.spread,
     agreeing: fit.agreeing,
     blur: found.left.blur,
     others: found.others,
-    outline: { left: left0, right: right0 },
+    outline: sides,
   }
+}
+
+/** A focal length by tape is known as well as tape and caliper are, and as what they measure is seen: about so, as a share. */
+const BY_TAPE_SD = 0.02
+
+/** The focal length of a camera that stood so far away. */
+function focalByTape(
+  sides: Sides,
+  axis: AxisLine,
+  camera: Omit<Optics, 'f'>,
+  { times, size }: NonNullable<SearchEye['away']>,
+  fromAbove: boolean,
+): Known {
+  const { low, high } = reachAlong(sides.right.points, axis)
+  const across = inAxis(sides.right.points, axis).filter((_, i) => i % 2 === 0)
+  let value =
+    times * (size === 'height' ? high - low : 2 * across.reduce((p, q) => Math.max(p, Math.abs(q)), 0))
+  // An outline is higher than its piece by the arcs that close it.
+  if (size === 'height') {
+    const { foot, top } = endsByCamera(sides, axis, { ...camera, f: value }, fromAbove)
+    value = times * Math.hypot(top.x - foot.x, top.y - foot.y)
+  }
+  return { value, sd: BY_TAPE_SD * value }
 }
 
 function movedGuides(guides: OutlineGuides, { x, y }: PicturePoint): OutlineGuides {
@@ -162,11 +183,11 @@ function turnedFit(
   left: Float64Array,
   right: Float64Array,
   start: AxisLine,
-  { f, centre }: { f: number; centre: PicturePoint },
+  { f, centre }: Optics,
 ): { axis: AxisLine; fit: MirrorFit } | null {
   let axis = start
   let fit: MirrorFit | null = null
-  const reach = span(left, axis)
+  const reach = reachAlong(left, axis)
   for (let round = 0; round < 3; round++) {
     const plumb = { foot: placeAt(axis, 0, reach.low), top: placeAt(axis, 0, reach.high) }
     const eye = makeEye(f, centre, plumb, 0)
@@ -193,145 +214,16 @@ function turnedFit(
     if (!a || !b) return null
     const l = Math.hypot(b.x - a.x, b.y - a.y)
     axis = { at: { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }, up: { x: (b.x - a.x) / l, y: (b.y - a.y) / l } }
-    const now = span(left, axis)
+    const now = reachAlong(left, axis)
     reach.low = now.low
     reach.high = now.high
   }
   return fit && { axis, fit }
 }
 
-function span(points: Float64Array, axis: AxisLine): { low: number; high: number } {
-  const sides = inAxis(points, axis)
-  let low = Infinity
-  let high = -Infinity
-  for (let i = 1; i < sides.length; i += 2) {
-    low = Math.min(low, sides[i]!)
-    high = Math.max(high, sides[i]!)
-  }
-  return { low, high }
-}
-
-/** At most `RING_POINTS` of the points of an arc, evenly. */
-function pairsOf(points: Float64Array): [number, number][] {
-  const n = points.length / 2
-  const step = Math.max(1, n / RING_POINTS)
-  const out: [number, number][] = []
-  for (let i = 0; i < n; i += step) {
-    const k = 2 * Math.floor(i)
-    out.push([points[k]!, points[k + 1]!])
-  }
-  return out
-}
-
-/** Foot and top on the axis, and the rings, undistorted px. */
-interface Ends {
-  foot: PicturePoint
-  top: PicturePoint
-  rings: FoundRing[]
-}
-
-/** An edge that spreads more than this about its rounded ring, px, tells no tilt. */
-const MOST_RING_SPREAD_PX = 1
-
-const ENDS = [
-  { place: 'foot', end: 'foot' },
-  { place: 'rim', end: 'top' },
-] as const
-
-/** Beyond this nobody speaks of a side view, radians. */
-const MOST_PITCH = (35 * Math.PI) / 180
-/**
- * A pitch known no better than this, radians, rests on roundings rather than rings. A piece stands on an edge; its top may
- * be a dome, which looks like an edge at a wrong pitch, so that a top alone must say more.
- */
-const MOST_PITCH_SD = { foot: (1.6 * Math.PI) / 180, top: (0.9 * Math.PI) / 180 }
-/** … but one that lies so many standard errors off level, of a foot, is nearer to the truth than level is, up to so many times as unsure. */
-const FAR_FROM_LEVEL = 6
-const AS_UNSURE = 2
-
-/**
- * Ends of the piece with a known focal length: the rounded edges that close the outline tell the camera's tilt, and the
- * tilt where on the axis the piece ends. Domes tell no tilt; without any ring the camera is taken for level.
- */
-function endsByCamera(
-  sides: { left: OutlineSide; right: OutlineSide },
-  axis: AxisLine,
-  { f, centre }: { f: number; centre: PicturePoint },
-  lens: Lens | null,
-  fromAbove: boolean,
-): Ends {
-  const reach = span(sides.right.points, axis)
-  const plumb = { foot: placeAt(axis, 0, reach.low), top: placeAt(axis, 0, reach.high) }
-  const viewOf = (eye: Eye): NearView => ({ kind: 'near', lens, eye, distance: 1, height: 0 })
-  const straight = halfOutline(viewOf(makeEye(f, centre, plumb, 0)), sides.left, sides.right)
-  const closings = ENDS.filter(({ end }) => !endsInBall(straight, end))
-  const pitch = closings.length > 0 ? roughPitch(straight, closings.map(({ end }) => end), fromAbove) : 0 // prettier-ignore
-  const level = makeEye(f, centre, plumb, pitch)
-  const half = levelled(straight, pitch)
-  const rings: FoundRing[] = []
-  for (const { place, end } of closings) {
-    const fitted = fitEnd(half, end)
-    if (!fitted || fitted.dome || fitted.spreadPx > MOST_RING_SPREAD_PX) continue
-    const points = fitted.indices.flatMap((i) => {
-      const [x, w] = [half.points[2 * i]!, half.points[2 * i + 1]!]
-      return [-x, x].flatMap((side) => seenAt(level, [side, 1, w]) ?? [])
-    })
-    rings.push({
-      place,
-      points,
-      sdPx: Math.max(LEAST_RING_SD, LUMPY * fitted.spreadPx, fitted.farPx),
-      rounded: true,
-      foundAt: pitch,
-      ...(place === 'rim' && fromAbove ? { fromAbove } : {}),
-    })
-  }
-  const solved = solveNear(
-    { plumb, centre, rings, focal: { value: f, sd: 0.01 * f }, pitch: null, distance: null },
-    f,
-  )
-  // A pitch that no side view has means that what was taken for rings are none.
-  const believable = solved && isBelievable(solved.pitch, rings.some((r) => r.place === 'foot') ? 'foot' : 'top') // prettier-ignore
-  if (!believable) rings.length = 0
-  const eye = believable ? solved.eye : makeEye(f, centre, plumb, 0)
-  const turned = halfOutline(viewOf(eye), sides.left, sides.right)
-  const at = (end: End, crossing: number) => {
-    const fitted = fitEnd(turned, end)
-    return seenAt(eye, [0, 1, fitted ? endLevel(fitted, end) : crossing])!
-  }
-  const n = turned.points.length
-  return { foot: at('foot', turned.points[1]!), top: at('top', turned.points[n - 1]!), rings }
-}
-
-/** Whether rings tell a pitch: of both ends, or of the top alone. */
-function isBelievable({ value, sd }: Known, end: End): boolean {
-  const off = Math.abs(value)
-  if (off >= MOST_PITCH) return false
-  const usual = MOST_PITCH_SD[end]
-  return sd < usual || (end === 'foot' && sd < AS_UNSURE * usual && off > FAR_FROM_LEVEL * sd)
-}
-
 /** Halves of an outline run from their upper crossing of the axis down. */
 const downwards = (halves: readonly [Float64Array, Float64Array]) =>
   halves.map(reversed) as [Float64Array, Float64Array]
-
-/** Ends of the piece by ellipses alone, for parallel rays: the middles of the closing rings, or the crossings. */
-function endsByEllipses(sides: [Float64Array, Float64Array], axis: AxisLine): Ends {
-  const bottom = closing(sides)
-  const top = closing(downwards(sides))
-  const rings: FoundRing[] = []
-  const add = (place: FoundRing['place'], { ring }: Closing) => {
-    if (!ring) return
-    const points = pairsOf(ring.points).map(([u, v]) => placeAt(axis, u, v))
-    rings.push({ place, points, sdPx: Math.max(LEAST_RING_SD, 1.5 * ring.rms), rounded: false })
-  }
-  add('foot', bottom)
-  add('rim', top)
-  return {
-    foot: placeAt(axis, 0, bottom.ring?.ellipse.v0 ?? bottom.crossing),
-    top: placeAt(axis, 0, top.ring?.ellipse.v0 ?? top.crossing),
-    rings,
-  }
-}
 
 function alongAxis({ at, up }: AxisLine, p: PicturePoint): number {
   return (p.x - at.x) * up.x + (p.y - at.y) * up.y
@@ -339,24 +231,4 @@ function alongAxis({ at, up }: AxisLine, p: PicturePoint): number {
 
 function movedSide(side: OutlineSide, by: PicturePoint): OutlineSide {
   return { ...side, points: moved(side.points, by) }
-}
-
-/** Points about the crossing whose mean is taken for it. */
-const CROSSING_POINTS = 6
-
-interface Closing {
-  ring: ClosingArc | null
-  /** Where the outline crosses the axis, along it, px. */
-  crossing: number
-}
-
-function closing(halves: readonly [Float64Array, Float64Array]): Closing {
-  let sum = 0
-  let count = 0
-  for (const half of halves)
-    for (let i = 0; i < Math.min(half.length, 2 * CROSSING_POINTS); i += 2) {
-      sum += half[i + 1]!
-      count++
-    }
-  return { ring: closingArc(halves), crossing: sum / count }
 }

@@ -23,3 +23,15 @@ export function inAxis(points: Float64Array, { at, up }: AxisLine, mirrored = fa
   }
   return out
 }
+
+/** How far picture points [x y ...] reach along a line, px. */
+export function reachAlong(points: Float64Array, axis: AxisLine): { low: number; high: number } {
+  const sides = inAxis(points, axis)
+  let low = Infinity
+  let high = -Infinity
+  for (let i = 1; i < sides.length; i += 2) {
+    low = Math.min(low, sides[i]!)
+    high = Math.max(high, sides[i]!)
+  }
+  return { low, high }
+}

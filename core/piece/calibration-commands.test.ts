@@ -51,6 +51,7 @@ describe('calibration commands', () => {
       ground: null,
       rings: [ring('new', 'found')],
       overall: null,
+      focal: null,
       near: true,
     }
     const { calibration } = after(

@@ -1,3 +1,4 @@
+import type { Known } from '../camera/solve-near'
 import type { PicturePoint } from '../conventions'
 import { upAfterTurns } from '../calibrate/calibrate'
 import type { Calibration, LensMarks, PlumbLine, Ring, ViewFacts } from '../calibrate/calibration'
@@ -44,6 +45,8 @@ export type Command =
       ground: PicturePoint | null
       rings: Ring[]
       overall: KnownSize | null
+      /** Focal length, px, as the rings tell it; null where it is known, or they don't. */
+      focal: Known | null
       near: boolean
     }
   /** The edges found in the photo; nodes of the profile follow them where no hand has set others. */
@@ -491,7 +494,11 @@ export function applyToCalibration(document: PieceDocument, command: Calibration
         ground: command.ground ?? calibration.ground,
         rings,
         knownSizes,
-        view: command.near ? { ...calibration.view, kind: 'near' } : calibration.view,
+        view: {
+          ...calibration.view,
+          ...(command.near ? { kind: 'near' as const } : {}),
+          focalByRings: command.focal ?? undefined,
+        },
       })
     }
     case 'set-known-size':

@@ -107,6 +107,7 @@ const ViewFacts = v.object({
   distanceSdMm: v.pipe(v.number(), v.finite(), v.minValue(0), v.maxValue(MOST)),
   pitchDegrees: v.nullable(v.pipe(v.number(), v.minValue(-89), v.maxValue(89))),
   cropped: v.boolean(),
+  focalByRings: v.optional(v.object({ value: Positive(), sd: Positive() })),
 })
 
 const CalibrationSchema = v.object({

@@ -2,7 +2,7 @@ import type { PicturePoint } from '../../core/conventions'
 import type { AxisLine } from '../../core/outline/axis-line'
 import type { OutlineGuides } from '../../core/outline/guides'
 import type { Lens } from '../../core/camera/lens'
-import type { PhotoSearch } from '../../core/camera/search-photo'
+import type { PhotoSearch, SearchEye } from '../../core/camera/search-photo'
 import type { Deliverable, DeliverOptions } from '../../core/piece/deliver'
 import type { AxisPlace, PlacedProfile } from '../../core/incoming/half-profile'
 import type { LineUpWish } from '../../core/piece/line-up-sheet'
@@ -110,7 +110,7 @@ export interface PixelRequest {
 export interface SearchRequest extends PixelRequest {
   up: PicturePoint
   lens: Lens | null
-  eye: { f: number; centre: PicturePoint } | null
+  eye: SearchEye
   /** The axis where a hand has set it. */
   axis: AxisLine | null
   guides: OutlineGuides | null

@@ -7,6 +7,7 @@ import {
   RadioGroup as ARadioGroup,
 } from 'ant-design-vue'
 import { computed } from 'vue'
+import { focal35mm, focalOf } from '../../../core/calibrate/calibrate'
 import type { ViewFacts } from '../../../core/calibrate/calibration'
 import { formatLength } from '../../../core/units/format-length'
 import LengthField from '../../common/LengthField.vue'
@@ -30,7 +31,13 @@ const camera = computed(() => {
   const { near, view: v, known } = solved.value
   if (!near || v.kind !== 'near') return []
   const mm = known.scale
+  const { photo, calibration } = piece.document
+  const isByRings = photo && focalOf(calibration, photo) === null
+  const { value, sd } = near.focal
   return [
+    ...(isByRings
+      ? [{ name: 'Lens', value: `${focal35mm(value, photo).toFixed(0)} mm ± ${Math.min(100, Math.ceil((100 * sd) / value))} %`, note: 'as its rings or the tape tell it; a focal length would be surer' }] // prettier-ignore
+      : []),
     {
       name: 'Tilt',
       value: `${degrees(near.pitch.value)}° ± ${degrees(near.pitch.sd)}°${near.pitch.value >= 0 ? ' down' : ' up'}`,

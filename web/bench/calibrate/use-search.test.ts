@@ -38,6 +38,7 @@ const result: PhotoSearch = {
   foot,
   top,
   rings: [],
+  focal: null,
   difference: [],
   spread: 0.1,
   agreeing: 1,

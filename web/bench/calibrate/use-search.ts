@@ -1,7 +1,13 @@
 import { proxy } from 'comlink'
 import { defineStore } from 'pinia'
 import { ref, shallowRef } from 'vue'
-import { LEAST_PLUMB_LENGTH_PX, lensOf, upAfterTurns } from '../../../core/calibrate/calibrate'
+import {
+  centreOf,
+  focalOf,
+  LEAST_PLUMB_LENGTH_PX,
+  lensOf,
+  upAfterTurns,
+} from '../../../core/calibrate/calibrate'
 import type { Calibration } from '../../../core/calibrate/calibration'
 import { newKnownSize } from '../../../core/calibrate/known-size'
 import type { PicturePoint } from '../../../core/conventions'
@@ -59,7 +65,7 @@ export const useSearch = defineStore('search', () => {
         ? nearestQuarter(useView().frame.value.up)
         : upAfterTurns(photo.quarterTurns),
       lens: lensOf(calibration, photo),
-      eye: eye(),
+      eye: eye(photo),
       axis: keepAxis ? handsAxis(calibration) : null,
       guides: guides ?? null,
     }
@@ -122,11 +128,13 @@ export const useSearch = defineStore('search', () => {
     }
   }
 
-  function eye() {
-    const { photo, calibration } = usePiece().document
-    const focal = useView().focal.value
-    if (!photo || !focal || calibration.view.cropped) return null
-    return { f: focal.px, centre: { x: photo.width / 2, y: photo.height / 2 } }
+  function eye(photo: PiecePhoto): SearchRequest['eye'] {
+    const { calibration } = usePiece().document
+    const { view, knownSizes } = calibration
+    const height = knownSizes.find((size) => size.on && size.kind === 'overall' && size.mm)?.mm
+    const away =
+      view.distanceMm && height ? { times: view.distanceMm / height, size: 'height' as const } : null
+    return { f: focalOf(calibration, photo), centre: centreOf(photo), away }
   }
 
   /** Finds axis, foot and rings for the calibration. @returns the id of a known size that wants its length */
@@ -140,10 +148,11 @@ export const useSearch = defineStore('search', () => {
   }
 
   /** Lets the calibration follow what was found. @returns as `run` */
-  async function takeCamera({ plumb, foot, top, rings }: PhotoSearch): Promise<string | null> {
+  async function takeCamera({ plumb, foot, top, rings, focal }: PhotoSearch): Promise<string | null> {
     const piece = usePiece()
     const bench = useBench()
-    const { calibration } = piece.document
+    const { calibration, photo } = piece.document
+    const isLensKnown = !!photo && focalOf(calibration, photo) !== null
     const overall = calibration.knownSizes.length
       ? null
       : newKnownSize({ id: newId(), kind: 'overall', a: foot, b: top })
@@ -155,7 +164,8 @@ export const useSearch = defineStore('search', () => {
       ground: calibration.ground && !rings.some((r) => r.place === 'foot') ? null : foot,
       rings: rings.map((r) => ({ ...r, id: newId(), by: 'found' as const })),
       overall,
-      near: eye() !== null,
+      focal,
+      near: isLensKnown || (focal !== null && rings.length === 2),
     }
     await solveAhead(document, command)
     // Something else may have been changed meanwhile; what was found in this photo stays true.
