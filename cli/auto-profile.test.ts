@@ -119,6 +119,7 @@ describe('the whole way from a photo to its half-profile', () => {
     const { value, sd } = found.focal!
     expect(Math.abs(value - focalPx(FOCAL, SIZE))).toBeLessThan(3 * sd)
     expect(sd / value).toBeLessThan(0.5)
+    expect(solved.near!.focal.sd).toBeGreaterThanOrEqual(sd)
     expect(profileError(truth.profile, seen, profile).rms).toBeLessThan(0.15)
     expect(warnings.join()).toMatch(/rings of foot and rim told both/)
   })

@@ -270,7 +270,12 @@ function solveEye(
       where: 'rings',
     })
   }
-  return solved && withRoundedError(solved, calibration.rings)
+  if (!solved) return null
+  const { rings } = calibration
+  if (f || distance || !view.focalByRings) return withRoundedError(solved, rings)
+  // The fit bends to the rings' own errors; the search asked how much worse they look by other lenses.
+  const sd = Math.max(solved.focal.sd, view.focalByRings.sd)
+  return withRoundedError({ ...solved, focal: { ...solved.focal, sd } }, rings)
 }
 
 /** Rings that miss by so many of their standard errors aren't images of circles about this axis. */

@@ -51,7 +51,7 @@ describe('calibration commands', () => {
       ground: null,
       rings: [ring('new', 'found')],
       overall: null,
-      focal: null,
+      focal: { value: 9000, sd: 900 },
       near: true,
     }
     const { calibration } = after(
@@ -61,8 +61,10 @@ describe('calibration commands', () => {
     )
     expect(calibration.rings.map((r) => r.id)).toEqual(['mine', 'new'])
     expect(calibration.ground).toEqual(plumb.foot)
-    expect(calibration.view.kind).toBe('near')
+    expect(calibration.view).toMatchObject({ kind: 'near', focalByRings: { value: 9000, sd: 900 } })
     expect(calibration.knownSizes).toHaveLength(1)
+    // A search that knows the lens leaves nothing of what rings said of it before.
+    expect(applyCommand(after(found), { ...found, focal: null }).calibration.view.focalByRings).toBeUndefined() // prettier-ignore
   })
 
   it('pairs move the plumb line; setting it by hand forgets them', () => {

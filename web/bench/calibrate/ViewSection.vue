@@ -36,7 +36,7 @@ const camera = computed(() => {
   const { value, sd } = near.focal
   return [
     ...(isByRings
-      ? [{ name: 'Lens', value: `${focal35mm(value, photo).toFixed(0)} mm ± ${Math.min(100, Math.ceil((100 * sd) / value))} %`, note: 'as its rings or the tape tell it; a focal length would be surer' }] // prettier-ignore
+      ? [{ name: 'Lens', value: `${focal35mm(value, photo).toFixed(0)} mm ± ${Math.min(100, Math.ceil((100 * sd) / value))} %`, note: facts.value.distanceMm ? 'as the tape tells it' : 'as the rings tell it; a focal length or a tape would be surer' }] // prettier-ignore
       : []),
     {
       name: 'Tilt',

@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { newKnownSize } from '../../../core/calibrate/known-size'
 import type { PhotoSearch } from '../../../core/camera/search-photo'
 import type { PieceDocument } from '../../../core/piece/schema'
 import { api } from '../../api/client'
@@ -89,6 +90,15 @@ describe('searching ahead', () => {
     expect(kept.at).toEqual({ x: 755, y: 1000.5 })
     expect(Math.atan2(kept.up.x, -kept.up.y)).toBeCloseTo(Math.atan(30 / 1599), 9)
     expect(search.requestOf(photo!, false).axis).toBeNull()
+  })
+
+  it('tells the camera’s distance in heights where a tape and a height say it', async () => {
+    const { piece, search } = await opened(bottle())
+    const { photo } = piece.document
+    expect(search.requestOf(photo!, true).eye.away).toBeNull()
+    piece.dispatch({ type: 'set-view', view: { distanceMm: 1150, distanceText: '1150', distanceSdMm: 10 } })
+    piece.dispatch({ type: 'set-known-size', size: newKnownSize({ id: 'h', kind: 'overall', a: foot, b: top, mm: 115 }) }) // prettier-ignore
+    expect(search.requestOf(photo!, true).eye.away).toEqual({ times: 10, size: 'height' })
   })
 
   it('only reads the pixels where an outline is there or the search is guided', async () => {
