@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { toPicture, toPlane } from '../camera/view'
+import { makeEye, project, toPicture, toPlane, type NearView } from '../camera/view'
 import { solveCalibration } from './calibrate'
-import { EMPTY_CALIBRATION as empty } from './calibration'
+import { EMPTY_CALIBRATION as empty, type Ring } from './calibration'
 import { axisFromPairs } from './edge-pairs'
 import { newKnownSize, seenLength, sizeProblem, type KnownSize } from './known-size'
 
@@ -227,5 +227,31 @@ describe('near view of a calibration', () => {
     })
     const { view } = solveCalibration({ ...base, knownSizes: [card] }, { ...photo, focalLength35mm: 100 })
     expect(view.kind === 'near' && view.distance / D).toBeCloseTo(1, 4)
+  })
+})
+
+describe('tilt of a foot in its shadow', () => {
+  const pitch = (9 * Math.PI) / 180
+  const plumb = { foot: { x: 750, y: 1700 }, top: { x: 750, y: 400 }, by: 'found' as const, sdAngle: 1e-4, sdOffset: 0.02 } // prettier-ignore
+  const [distance, f] = [1000, 10_000]
+  const eye = makeEye(f, { x: 750, y: 1000 }, plumb, pitch)
+  const view: NearView = { kind: 'near', lens: null, eye, distance, height: 222 }
+  /** The near half of a foot, flatter than it is by so much, as a shadow's border below it is. */
+  const foot = (flatter: number) => {
+    const at = (a: number) => project(view, [30 * Math.sin(a), -30 * Math.cos(a), 0])
+    const end = at(1.5).y
+    return Array.from({ length: 60 }, (_, i) => at(-1.5 + (3 * i) / 59)).map(({ x, y }) => ({ x, y: y - flatter * (y - end) })) // prettier-ignore
+  }
+  const solved = (flatter: number, foundAt?: number) => {
+    const ring: Ring = { id: 'foot', place: 'foot', points: foot(flatter), sdPx: 3, by: 'found', rounded: true, foundAt } // prettier-ignore
+    const calibration = { ...empty, plumb, rings: [ring], view: { ...empty.view, kind: 'near' as const } }
+    const { near } = solveCalibration(calibration, { ...photo, focalLength35mm: (f * 43.2666) / 2500 })
+    return ((near!.pitch.value - pitch) * 180) / Math.PI
+  }
+
+  it('stays near the one at which the search found that the ends look like edges', () => {
+    expect(Math.abs(solved(0))).toBeLessThan(1.5)
+    expect(Math.abs(solved(0.3))).toBeGreaterThan(2)
+    expect(Math.abs(solved(0.3, pitch + 0.004))).toBeLessThan(0.7)
   })
 })

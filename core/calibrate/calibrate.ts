@@ -1,3 +1,4 @@
+import { FOUND_PITCH_SD } from '../camera/closing-ends'
 import { undistort, type Lens } from '../camera/lens'
 import { solveNear, withRoundedError, type Known, type SolvedNear } from '../camera/solve-near'
 import { project, toPicture, toUprightPlane, type DistantView, type Eye, type View } from '../camera/view'
@@ -218,6 +219,20 @@ export function focalOf({ view }: Pick<Calibration, 'view'>, photo: PhotoSize): 
   return mm ? focalPx(mm, photo) : null
 }
 
+/** Measured tilts are known to half a degree. */
+const PITCH_SD = (0.5 * Math.PI) / 180
+
+/** What is known of the camera's tilt besides the rings themselves. */
+function pitchOf({ view, rings }: Calibration): Known | null {
+  if (view.pitchDegrees !== null) return known((view.pitchDegrees * Math.PI) / 180, PITCH_SD)
+  const found = rings.flatMap((r) => r.foundAt ?? [])
+  if (found.length === 0 || found.length < rings.length) return null
+  return known(
+    found.reduce((sum, v) => sum + v / found.length, 0),
+    FOUND_PITCH_SD,
+  )
+}
+
 /** Rings that have to tell the focal length, too, are known so many times worse: points beside each other err alike. */
 const LUMPY = 3
 
@@ -248,8 +263,7 @@ function solveEye(
         points: r.points.map((p) => undistort(lens, p)),
       })),
       focal,
-      pitch:
-        view.pitchDegrees === null ? null : known((view.pitchDegrees * Math.PI) / 180, (0.5 * Math.PI) / 180),
+      pitch: pitchOf(calibration),
       distance: sizes.length > 0 ? distance : null,
       scaleOf: sizes.length > 0 ? scaleOf : undefined,
     },
