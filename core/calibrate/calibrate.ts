@@ -1,4 +1,4 @@
-import { FOUND_PITCH_SD } from '../camera/closing-ends'
+import { FOUND_PITCH_SD, LUMPY } from '../camera/closing-ends'
 import { undistort, type Lens } from '../camera/lens'
 import { solveNear, withRoundedError, type Known, type SolvedNear } from '../camera/solve-near'
 import { project, toPicture, toUprightPlane, type DistantView, type Eye, type View } from '../camera/view'
@@ -233,9 +233,6 @@ function pitchOf({ view, rings }: Calibration): Known | null {
   )
 }
 
-/** Rings that have to tell the focal length, too, are known so many times worse: points beside each other err alike. */
-const LUMPY = 3
-
 /** The camera from what is known of it, or null (and why) when that isn't enough. */
 function solveEye(
   calibration: Calibration,
@@ -251,6 +248,7 @@ function solveEye(
   const distance = view.distanceMm
     ? known(view.distanceMm, Math.max(view.distanceSdMm, 0.002 * view.distanceMm))
     : null
+  // Rings that have to tell the focal length as well are known the worse.
   const lumpy = f || distance ? 1 : LUMPY
   const scaleOf = (eye: Eye) => scaleThrough(ownView(eye, lens), sizes, calibration, false)?.scale ?? null
   const solved = solveNear(

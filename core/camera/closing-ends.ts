@@ -24,7 +24,7 @@ export interface FoundRing {
 /** No ring's edge is better known than this, px: light and rounding at the edge, not noise, set the limit. */
 const LEAST_RING_SD = 0.3
 /** Neighbouring points of an edge that wanders (a foot in its shadow) err alike, so that many say hardly more than few. */
-const LUMPY = 3
+export const LUMPY = 3
 
 /** Both edges, px of the full picture. */
 export interface Sides {
@@ -102,7 +102,7 @@ export function endsByCamera(sides: Sides, axis: AxisLine, optics: Optics, fromA
   const plumb = plumbOf(sides, axis)
   const straight = seenStraight(sides, axis, optics)
   const closings = ENDS.filter(({ end }) => !endsInBall(straight, end))
-  const pitch = closings.length > 0 ? likelyPitch(straight, closings.map(({ end }) => end), fromAbove).pitch : 0 // prettier-ignore
+  const pitch = closings.length > 0 ? likelyPitch(straight, { closings: closings.map(({ end }) => end), topFromAbove: fromAbove }).pitch : 0 // prettier-ignore
   const level = makeEye(f, centre, plumb, pitch)
   const half = levelled(straight, pitch)
   const rings: FoundRing[] = []

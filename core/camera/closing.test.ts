@@ -4,9 +4,9 @@ import { readProfile } from '../calibrate/read-profile'
 import type { OutlineSide } from '../outline/refine'
 import { grazingRays, radiusAt } from './envelope'
 import { endLevel, endsInBall, fitEnd, levelled, likelyPitch } from './fit-end'
-import { focalByRings } from './focal-by-rings'
 import { halfOutline, type HalfOutline } from './half-outline'
 import { grazingMiss } from './rounded-ring'
+import { toldFocal } from './told-focal'
 import { makeEye, project, type NearView, type Vec } from './view'
 
 const centre = { x: 1000, y: 1000 }
@@ -190,7 +190,7 @@ describe('ends', () => {
   })
 })
 
-describe('focal length by rings', () => {
+describe('focal length that no file says', () => {
   const size = { centre, lens: null, diagonalPx: 2500 }
   const axis = { at: centre, up: { x: 0, y: -1 } }
   /** Both sides, px, of a half-outline as a level camera of a focal length sees it. */
@@ -206,21 +206,36 @@ describe('focal length by rings', () => {
   const upwards = (arc: number[]) =>
     Array.from({ length: arc.length / 2 }, (_, i) => arc.slice(arc.length - 2 * i - 2, arc.length - 2 * i)).flat() // prettier-ignore
 
-  it.each([2.2, 3.4, 6.5])('is found for a lens of %f diagonals, with an honest error', (diagonals) => {
-    // 1300 px between foot and rim, and the camera level with a place between them.
-    const f = diagonals * size.diagonalPx
+  /** A frustum of 1300 px between foot and rim, the camera level with a place between them. */
+  function frustum(f: number) {
     const [zf, zt] = [-800 / f, 500 / f]
     const [rf, rt] = [400 / f, 300 / f]
     const [foot, top] = [ringArc(rf, zf, true), upwards(ringArc(rt, zt, true))]
     const [x0, y0, x1, y1] = [foot.at(-2)!, foot.at(-1)!, top[0]!, top[1]!]
     const side = Array.from({ length: 649 }, (_, i) => [x0 + ((x1 - x0) * (i + 1)) / 650, y0 + ((y1 - y0) * (i + 1)) / 650]).flat() // prettier-ignore
-    const found = focalByRings(sidesOf([...foot, ...side, ...top], f), axis, size, false)!
-    expect(Math.abs(found.value / f - 1)).toBeLessThan(0.15)
-    expect(Math.abs(found.value - f)).toBeLessThan(3 * found.sd)
+    return { sides: sidesOf([...foot, ...side, ...top], f), height: zt - zf, diameter: 2 * rf }
+  }
+
+  it.each([2.2, 3.4, 6.5])(
+    'is found by the rings for a lens of %f diagonals, with an honest error',
+    (diagonals) => {
+      const f = diagonals * size.diagonalPx
+      const found = toldFocal(frustum(f).sides, axis, size, null, false)!
+      expect(Math.abs(found.value / f - 1)).toBeLessThan(0.15)
+      expect(Math.abs(found.value - f)).toBeLessThan(3 * found.sd)
+    },
+  )
+
+  it('is told by a tape beside a height or a diameter', () => {
+    const { sides, ...sizes } = frustum(8000)
+    const byHeight = toldFocal(sides, axis, size, { times: 1 / sizes.height, size: 'height' }, false)!
+    expect(byHeight.value / 8000).toBeCloseTo(1, 2)
+    const byDiameter = toldFocal(sides, axis, size, { times: 1 / sizes.diameter, size: 'diameter' }, false)!
+    expect(Math.abs(byDiameter.value - 8000)).toBeLessThan(2 * byDiameter.sd)
   })
 
   it('is left open by a ball, which looks the same from everywhere', () => {
-    expect(focalByRings(sidesOf(ballOutline(0.05, -0.05), 8000), axis, size, false)).toBeNull()
+    expect(toldFocal(sidesOf(ballOutline(0.05, -0.05), 8000), axis, size, null, false)).toBeNull()
   })
 })
 

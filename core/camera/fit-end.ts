@@ -303,17 +303,56 @@ export interface LikelyPitch {
   cost: number
 }
 
+/** What the ends of a half-outline show. */
+interface Closings {
+  /** The ends that may show a ring. */
+  closings?: readonly End[]
+  /** The upper one is known to be looked down on. */
+  topFromAbove?: boolean
+}
+
 /**
  * The pitch at which both closing arcs look most like rounded edges, to within a few degrees; a start for `solveNear`.
  * @param half seen by the camera as if it were level
- * @param closings the ends that may show a ring
- * @param topFromAbove the upper one is known to be looked down on
+ * @param quick follows only the best of the pitches tried
  */
 export function likelyPitch(
   half: HalfOutline,
-  closings: readonly End[] = ['foot', 'top'],
-  topFromAbove = false,
+  { quick = false, ...options }: Closings & { quick?: boolean } = {},
 ): LikelyPitch {
+  const costOf = pitchCost(half, options)
+  const tried = PITCHES.map((pitch) => ({ pitch, cost: costOf(pitch) }))
+  const valleys = tried.filter(
+    ({ cost }, i) => cost <= (tried[i - 1]?.cost ?? Infinity) && cost <= (tried[i + 1]?.cost ?? Infinity),
+  )
+  const lowest = (list: typeof tried, count: number) =>
+    [...list].sort((p, q) => p.cost - q.cost).slice(0, quick ? 1 : count)
+  const starts = new Set([...lowest(valleys, FOLLOWED_VALLEYS), ...lowest(tried, FOLLOWED)])
+  return [...starts].map((start) => settled(start, costOf)).reduce((p, q) => (q.cost < p.cost ? q : p))
+}
+
+/** The pitch near another one at which both closing arcs look most like rounded edges. */
+export function likelyPitchNear(half: HalfOutline, pitch: number, options: Closings): LikelyPitch {
+  const costOf = pitchCost(half, options)
+  return settled({ pitch, cost: costOf(pitch) }, costOf)
+}
+
+function settled(start: LikelyPitch, costOf: (pitch: number) => number): LikelyPitch {
+  let best = start
+  let step = Math.abs(start.pitch) < 0.22 ? 0.0131 : 0.0262
+  for (let k = 0; k < HALVINGS; k++, step /= 2)
+    for (const pitch of [best.pitch - step, best.pitch + step]) {
+      const cost = costOf(pitch)
+      if (cost < best.cost) best = { pitch, cost }
+    }
+  return best
+}
+
+/** How badly the ends look like edges, by the pitch. */
+function pitchCost(
+  half: HalfOutline,
+  { closings = ['foot', 'top'], topFromAbove = false }: Closings,
+): (pitch: number) => number {
   const ends = closings.map((end) => {
     const all = closingPart(half, end, SCAN_TURN)
     const step = Math.max(1, all.length / SCAN_POINTS)
@@ -322,7 +361,7 @@ export function likelyPitch(
       indices: Array.from({ length: Math.floor(all.length / step) }, (_, i) => all[Math.floor(i * step)]!),
     }
   })
-  const costOf = (pitch: number): number => {
+  return (pitch) => {
     const turned = levelled(half, pitch)
     let cost = (pitch / USUAL_PITCH) ** 2
     for (const { end, indices } of ends) {
@@ -337,24 +376,6 @@ export function likelyPitch(
     }
     return cost
   }
-  const tried = PITCHES.map((pitch) => ({ pitch, cost: costOf(pitch) }))
-  const valleys = tried.filter(
-    ({ cost }, i) => cost <= (tried[i - 1]?.cost ?? Infinity) && cost <= (tried[i + 1]?.cost ?? Infinity),
-  )
-  const lowest = (list: typeof tried, count: number) =>
-    [...list].sort((p, q) => p.cost - q.cost).slice(0, count)
-  const starts = new Set([...lowest(valleys, FOLLOWED_VALLEYS), ...lowest(tried, FOLLOWED)])
-  const ended = [...starts].map((start) => {
-    let best = start
-    let step = Math.abs(start.pitch) < 0.22 ? 0.0131 : 0.0262
-    for (let k = 0; k < HALVINGS; k++, step /= 2)
-      for (const pitch of [best.pitch - step, best.pitch + step]) {
-        const cost = costOf(pitch)
-        if (cost < best.cost) best = { pitch, cost }
-      }
-    return best
-  })
-  return ended.reduce((p, q) => (q.cost < p.cost ? q : p))
 }
 
 /** Height at which the piece ends, in the unit of the points. */

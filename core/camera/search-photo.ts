@@ -6,8 +6,8 @@ import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
 import type { OutlineGuides } from '../outline/guides'
 import type { OutlineSide } from '../outline/refine'
-import { endsByCamera, type FoundRing, type Optics, type Sides } from './closing-ends'
-import { focalByRings, TELE } from './focal-by-rings'
+import { endsByCamera, type FoundRing, type Optics } from './closing-ends'
+import { TELE, toldFocal, type Away } from './told-focal'
 import { distort, undistort, type Lens } from './lens'
 import type { Known } from './solve-near'
 import { topFaceSeen } from './top-face'
@@ -19,8 +19,8 @@ export interface SearchEye {
   f: number | null
   /** Principal point. */
   centre: PicturePoint
-  /** How far it stood from the axis by tape, in heights or in largest diameters of the piece: that tells the focal length as well. */
-  away?: { times: number; size: 'height' | 'diameter' } | null
+  /** How far it stood from the axis by tape; that tells the focal length as well. */
+  away?: Away | null
 }
 
 export interface SearchOptions {
@@ -96,13 +96,8 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
   const fromAbove = () => topFaceSeen(raster, downwards([inAxis(left, axis), inAxis(right, axis)]), { axis, offset, blur: found.left.blur }) // prettier-ignore
   const { centre } = eye
   const diagonalPx = Math.hypot(raster.width, raster.height)
-  const isSeenFromAbove = fromAbove()
-  const focal =
-    eye.f !== null
-      ? null
-      : eye.away
-        ? focalByTape(sides, axis, { centre, lens }, eye.away, isSeenFromAbove)
-        : focalByRings(sides, axis, { centre, lens, diagonalPx }, isSeenFromAbove)
+  const camera = { centre, lens, diagonalPx }
+  const focal = eye.f === null ? toldFocal(sides, axis, camera, eye.away ?? null, fromAbove()) : null
   const optics: Optics = { f: eye.f ?? focal?.value ?? TELE * diagonalPx, centre, lens }
   if (!given) {
     const turned = turnedFit(left, right, axis, optics)
@@ -131,29 +126,6 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     others: found.others,
     outline: sides,
   }
-}
-
-/** A focal length by tape is known as well as tape and caliper are, and as what they measure is seen: about so, as a share. */
-const BY_TAPE_SD = 0.02
-
-/** The focal length of a camera that stood so far away. */
-function focalByTape(
-  sides: Sides,
-  axis: AxisLine,
-  camera: Omit<Optics, 'f'>,
-  { times, size }: NonNullable<SearchEye['away']>,
-  fromAbove: boolean,
-): Known {
-  const { low, high } = reachAlong(sides.right.points, axis)
-  const across = inAxis(sides.right.points, axis).filter((_, i) => i % 2 === 0)
-  let value =
-    times * (size === 'height' ? high - low : 2 * across.reduce((p, q) => Math.max(p, Math.abs(q)), 0))
-  // An outline is higher than its piece by the arcs that close it.
-  if (size === 'height') {
-    const { foot, top } = endsByCamera(sides, axis, { ...camera, f: value }, fromAbove)
-    value = times * Math.hypot(top.x - foot.x, top.y - foot.y)
-  }
-  return { value, sd: BY_TAPE_SD * value }
 }
 
 function movedGuides(guides: OutlineGuides, { x, y }: PicturePoint): OutlineGuides {
