@@ -4,6 +4,7 @@ import { cpus, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import sharp from 'sharp'
 import { autoProfile, type AutoProfile } from '../core/calibrate/auto-profile'
+import { focalPx } from '../core/calibrate/calibrate'
 import { distanceTo, profileError, visibleOf, type Profile, type ProfileError } from '../demo/bench/judge'
 import { colouredPhoto } from '../demo/bench/coloured-photo'
 import { noisyCopy } from '../demo/bench/noisy-copy'
@@ -61,9 +62,6 @@ async function pixels(bytes: Buffer) {
   return { width: info.width, height: info.height, data: new Uint8Array(data) }
 }
 
-/** The film's half diagonal, mm: 35 mm equivalents are by diagonals. */
-const FILM_HALF_MM = 43.2666 / 2
-
 async function readPhoto(
   bytes: Buffer,
   truth: Truth,
@@ -72,6 +70,7 @@ async function readPhoto(
 ): Promise<AutoProfile> {
   const raster = await pixels(bytes)
   const { camera } = truth
+  const half = Math.hypot(raster.width, raster.height) / 2
   const isLensKnown = by === 'near' || by === 'distant'
   return autoProfile(raster, {
     photo: {
@@ -86,7 +85,7 @@ async function readPhoto(
     distanceMm: by === 'near' || by === 'tape' ? camera.distance : null,
     focalLength35mm: null,
     // Without a focal length its unit is half the diagonal.
-    k1: (camera.k1 ?? 0) * (isLensKnown ? 1 : (FILM_HALF_MM / camera.focalLength35mm) ** 2),
+    k1: (camera.k1 ?? 0) * (isLensKnown ? 1 : (half / focalPx(camera.focalLength35mm, raster)) ** 2),
     up: lying ? { x: 1, y: 0 } : { x: 0, y: -1 },
     axis: null,
   })

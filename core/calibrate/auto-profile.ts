@@ -1,4 +1,5 @@
 import type { AxisLine } from '../outline/axis-line'
+import { ringsTellLens } from '../camera/closing-ends'
 import { searchPhoto, type PhotoSearch, type SearchEye } from '../camera/search-photo'
 import { project, toPlane } from '../camera/view'
 import { openEnds, openEndWords } from '../outline/open-ends'
@@ -8,9 +9,9 @@ import type { Raster } from '../picture/raster'
 import {
   centreOf,
   DISTANCE_FAR_OFF,
-  focal35mm,
   focalOf,
   lensOf,
+  lensWords,
   solveCalibration,
   type PhotoSize,
   type SolvedCalibration,
@@ -152,15 +153,8 @@ function awayBy({ distanceMm, heightMm, diameterMm }: AutoFacts): SearchEye['awa
     : { times: distanceMm / diameterMm!, size: 'diameter' }
 }
 
-/** The rings of foot and rim together tell the lens. */
-const ENDS = 2
-
-/** Rings tell a lens of that length, mm, which makes the camera stand so far away. */
-function byRingsWords({ near }: SolvedCalibration, photo: PhotoSize): string {
-  const { value, sd } = near!.focal
-  const share = Math.min(100, Math.ceil((100 * sd) / value))
-  return `Neither a focal length nor the camera’s distance is known: the rings of foot and rim told both (a ${focal35mm(value, photo).toFixed(0)} mm lens on 35 mm film, ± ${share} %). Give either, and the profile is surer.`
-}
+const byRingsWords = ({ near }: SolvedCalibration, photo: PhotoSize) =>
+  `Neither a focal length nor the camera’s distance is known: the rings of foot and rim told both (a lens of ${lensWords(near!.focal, photo)} on 35 mm film). Give either, and the profile is surer.`
 
 const apart = (p: PicturePoint, q: PicturePoint) => Math.hypot(p.x - q.x, p.y - q.y)
 const widest = (read: ReadProfile) => 2 * Math.max(...read.points.map((p) => p[0]))
@@ -172,7 +166,7 @@ function wantsNear(
   warnings: string[],
 ): boolean {
   if (view === 'distant') return false
-  if (f === null && distanceMm === null && !(found.focal && found.rings.length === ENDS)) {
+  if (f === null && distanceMm === null && !ringsTellLens(found)) {
     warnings.push(
       'Read with parallel rays: neither a focal length nor the camera’s distance is known, and no two rings tell them.',
     )
@@ -222,7 +216,7 @@ function calibrationOf(
       kind: near ? 'near' : 'distant',
       distanceMm,
       distanceSdMm: 0.005 * (distanceMm ?? 0),
-      ...(found.focal ? { focalByRings: found.focal } : {}),
+      focalByRings: found.focal ?? undefined,
     },
   }
 }

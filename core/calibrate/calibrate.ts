@@ -78,6 +78,12 @@ export function focal35mm(px: number, photo: Pick<PhotoSize, 'width' | 'height'>
   return (px * FILM_DIAGONAL_MM) / Math.hypot(photo.width, photo.height)
 }
 
+/** A focal length in px in words: its 35 mm equivalent and how well it is known. */
+export function lensWords({ value, sd }: Known, photo: Pick<PhotoSize, 'width' | 'height'>): string {
+  const share = Math.min(100, Math.ceil((100 * sd) / value))
+  return `${focal35mm(value, photo).toFixed(0)} mm ± ${share} %`
+}
+
 /** The principal point. */
 export function centreOf({ width, height, principalPoint }: PhotoSize): PicturePoint {
   return principalPoint ?? { x: width / 2, y: height / 2 }
@@ -225,12 +231,9 @@ const PITCH_SD = (0.5 * Math.PI) / 180
 /** What is known of the camera's tilt besides the rings themselves. */
 function pitchOf({ view, rings }: Calibration): Known | null {
   if (view.pitchDegrees !== null) return known((view.pitchDegrees * Math.PI) / 180, PITCH_SD)
-  const found = rings.flatMap((r) => r.foundAt ?? [])
-  if (found.length === 0 || found.length < rings.length) return null
-  return known(
-    found.reduce((sum, v) => sum + v / found.length, 0),
-    FOUND_PITCH_SD,
-  )
+  // All that one search found were found at one.
+  const at = rings[0]?.foundAt
+  return at !== undefined && rings.every((r) => r.foundAt !== undefined) ? known(at, FOUND_PITCH_SD) : null
 }
 
 /** The camera from what is known of it, or null (and why) when that isn't enough. */
@@ -248,8 +251,9 @@ function solveEye(
   const distance = view.distanceMm
     ? known(view.distanceMm, Math.max(view.distanceSdMm, 0.002 * view.distanceMm))
     : null
+  const byRings = f || distance ? null : view.focalByRings
   // Rings that have to tell the focal length as well are known the worse.
-  const lumpy = f || distance ? 1 : LUMPY
+  const lumpy = byRings ? LUMPY : 1
   const scaleOf = (eye: Eye) => scaleThrough(ownView(eye, lens), sizes, calibration, false)?.scale ?? null
   const solved = solveNear(
     {
@@ -283,11 +287,9 @@ function solveEye(
     })
   }
   if (!solved) return null
-  const { rings } = calibration
-  if (f || distance || !view.focalByRings) return withRoundedError(solved, rings)
   // The fit bends to the rings' own errors; the search asked how much worse they look by other lenses.
-  const sd = Math.max(solved.focal.sd, view.focalByRings.sd)
-  return withRoundedError({ ...solved, focal: { ...solved.focal, sd } }, rings)
+  const sd = Math.max(solved.focal.sd, byRings?.sd ?? 0)
+  return withRoundedError({ ...solved, focal: { ...solved.focal, sd } }, calibration.rings)
 }
 
 /** Rings that miss by so many of their standard errors aren't images of circles about this axis. */

@@ -5,7 +5,7 @@ import { endLevel, endsInBall, fitEnd, levelled, likelyPitch } from './fit-end'
 import { halfOutline, type HalfOutline } from './half-outline'
 import type { Lens } from './lens'
 import type { End } from './rounded-ring'
-import { solveNear } from './solve-near'
+import { solveNear, type Known } from './solve-near'
 import { makeEye, seenAt, type Eye, type NearView } from './view'
 
 /** A rounded edge with which the outline closes, full picture px. */
@@ -66,6 +66,17 @@ export interface Ends {
   foot: PicturePoint
   top: PicturePoint
   rings: FoundRing[]
+}
+
+/** Whether the rings of both ends tell the focal length of an unknown camera; where one of them is lost they don't. */
+export function ringsTellLens({
+  focal,
+  rings,
+}: {
+  focal: Known | null
+  rings: readonly FoundRing[]
+}): boolean {
+  return focal !== null && rings.length === ENDS.length
 }
 
 /** An edge that spreads more than this about its rounded ring, px, tells no tilt. */

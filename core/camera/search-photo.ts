@@ -6,7 +6,7 @@ import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
 import type { OutlineGuides } from '../outline/guides'
 import type { OutlineSide } from '../outline/refine'
-import { endsByCamera, type FoundRing, type Optics } from './closing-ends'
+import { endsByCamera, type FoundRing, type Optics, type Sides } from './closing-ends'
 import { TELE, toldFocal, type Away } from './told-focal'
 import { distort, undistort, type Lens } from './lens'
 import type { Known } from './solve-near'
@@ -58,7 +58,7 @@ export interface PhotoSearch {
   blur: number
   /** True when another thing seems to be in the picture. */
   others: boolean
-  outline: { left: OutlineSide; right: OutlineSide }
+  outline: Sides
 }
 
 /**

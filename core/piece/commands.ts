@@ -496,7 +496,7 @@ export function applyToCalibration(document: PieceDocument, command: Calibration
         knownSizes,
         view: {
           ...calibration.view,
-          ...(command.near ? { kind: 'near' as const } : {}),
+          kind: command.near ? 'near' : calibration.view.kind,
           focalByRings: command.focal ?? undefined,
         },
       })

@@ -7,7 +7,7 @@ import {
   RadioGroup as ARadioGroup,
 } from 'ant-design-vue'
 import { computed } from 'vue'
-import { focal35mm, focalOf } from '../../../core/calibrate/calibrate'
+import { focalOf, lensWords } from '../../../core/calibrate/calibrate'
 import type { ViewFacts } from '../../../core/calibrate/calibration'
 import { formatLength } from '../../../core/units/format-length'
 import LengthField from '../../common/LengthField.vue'
@@ -33,10 +33,9 @@ const camera = computed(() => {
   const mm = known.scale
   const { photo, calibration } = piece.document
   const isByRings = photo && focalOf(calibration, photo) === null
-  const { value, sd } = near.focal
   return [
     ...(isByRings
-      ? [{ name: 'Lens', value: `${focal35mm(value, photo).toFixed(0)} mm ± ${Math.min(100, Math.ceil((100 * sd) / value))} %`, note: facts.value.distanceMm ? 'as the tape tells it' : 'as the rings tell it; a focal length or a tape would be surer' }] // prettier-ignore
+      ? [{ name: 'Lens', value: lensWords(near.focal, photo), note: facts.value.distanceMm ? 'as the tape tells it' : 'as the rings tell it; a focal length or a tape would be surer' }] // prettier-ignore
       : []),
     {
       name: 'Tilt',

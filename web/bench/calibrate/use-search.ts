@@ -15,6 +15,7 @@ import type { AxisLine } from '../../../core/outline/axis-line'
 import type { CalibrationCommand } from '../../../core/piece/commands'
 import { storedSide } from '../../../core/piece/outline'
 import type { PiecePhoto } from '../../../core/piece/schema'
+import { ringsTellLens } from '../../../core/camera/closing-ends'
 import type { PhotoSearch } from '../../../core/camera/search-photo'
 import { useView } from '../../composables/use-view'
 import { useBench } from '../../stores/bench'
@@ -165,7 +166,7 @@ export const useSearch = defineStore('search', () => {
       rings: rings.map((r) => ({ ...r, id: newId(), by: 'found' as const })),
       overall,
       focal,
-      near: isLensKnown || (focal !== null && rings.length === 2),
+      near: isLensKnown || ringsTellLens({ focal, rings }),
     }
     await solveAhead(document, command)
     // Something else may have been changed meanwhile; what was found in this photo stays true.
