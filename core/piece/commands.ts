@@ -26,6 +26,18 @@ import type {
   Zone,
 } from './schema'
 
+/** Axis, foot and rings as a search found them. */
+export interface TakeFound {
+  type: 'take-found'
+  plumb: PlumbLine
+  ground: PicturePoint | null
+  rings: Ring[]
+  overall: KnownSize | null
+  /** Focal length, px, as the rings tell it; null where it is known, or they don't. */
+  focal: Known | null
+  near: boolean
+}
+
 /** Every change of a document is one of these. */
 export type Command =
   | { type: 'rename'; name: string }
@@ -39,16 +51,7 @@ export type Command =
   | { type: 'set-ring'; ring: Ring }
   | { type: 'remove-ring'; id: string }
   /** What the search in the photo found, taken over in one step. */
-  | {
-      type: 'take-found'
-      plumb: PlumbLine
-      ground: PicturePoint | null
-      rings: Ring[]
-      overall: KnownSize | null
-      /** Focal length, px, as the rings tell it; null where it is known, or they don't. */
-      focal: Known | null
-      near: boolean
-    }
+  | TakeFound
   /** The edges found in the photo; nodes of the profile follow them where no hand has set others. */
   | {
       type: 'take-outline'
@@ -56,6 +59,8 @@ export type Command =
       right: PieceOutline['right']
       blur: number
       idPrefix: string
+      /** What the same search found of axis, foot and rings, where the calibration is to follow. */
+      camera?: TakeFound | null
     }
   | { type: 'fit-outline'; toleranceMm: number; idPrefix: string }
   /** The stretch between the first and the last of the nodes, fitted anew. */
@@ -332,15 +337,17 @@ function withOutline(document: PieceDocument, command: OutlineCommand): PieceDoc
   const { outline } = document
   if (command.type === 'clear-outline') return outline ? { ...document, outline: null } : document
   if (command.type === 'take-outline') {
-    const { left, right, blur, idPrefix } = command
+    const { left, right, blur, idPrefix, camera } = command
+    // The old outline isn't read once more through the new camera.
+    const placed = camera ? withCalibration({ ...document, outline: null }, camera, false) : document
     const kept = { choices: outline?.choices ?? [], strokes: outline?.strokes ?? [] }
     const next: PieceOutline = { left, right, blur, ...kept, fitMm: outline?.fitMm ?? null }
-    const view = solvedOf(document)?.view
+    const view = solvedOf(placed)?.view
     // Nodes that only hands have set aren't mixed with others unasked.
-    const free = document.profile.nodes.every((node) => node.by === 'outline')
-    if (!view || !free) return { ...document, outline: next }
+    const free = placed.profile.nodes.every((node) => node.by === 'outline')
+    if (!view || !free) return { ...placed, outline: next }
     const fitMm = next.fitMm ?? usualFit(readOutline(next, view))
-    return refitted({ ...document, outline: { ...next, fitMm } }, idPrefix)
+    return refitted({ ...placed, outline: { ...next, fitMm } }, idPrefix)
   }
   if (!outline) return document
   switch (command.type) {

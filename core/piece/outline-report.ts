@@ -16,7 +16,7 @@ export interface UnsureStretch {
 }
 
 /** Stretches shorter than this share of the height aren't worth a line. */
-const LEAST_SHARE = 0.008
+export const LEAST_SHARE = 0.008
 /** Gaps of this share between stretches of one kind are closed. */
 const GAP_SHARE = 0.006
 
@@ -82,13 +82,19 @@ function wordsFor(
 }
 
 /** Share of the height that at least one edge vouches for. */
-export function seenShare(read: ReadProfile): number {
-  let seen = 0
+export const seenShare = (read: ReadProfile): number =>
+  shareOf(read, (state) => state !== 'bridged' && state !== 'assumed')
+
+/** Share of the height that both edges vouch for alike. */
+export const agreeShare = (read: ReadProfile): number => shareOf(read, (state) => state === 'both')
+
+function shareOf(read: ReadProfile, counts: (state: ReadProfile['states'][number]) => boolean): number {
+  let counted = 0
   let all = 0
   for (let i = 1; i < read.points.length; i++) {
     const rise = Math.max(0, read.points[i]![1] - read.points[i - 1]![1])
     all += rise
-    if (read.states[i] !== 'bridged' && read.states[i] !== 'assumed') seen += rise
+    if (counts(read.states[i]!)) counted += rise
   }
-  return all > 0 ? seen / all : 0
+  return all > 0 ? counted / all : 0
 }

@@ -144,6 +144,31 @@ describe('outline of a piece', () => {
     expect(chosen.profile.nodes).not.toEqual(scaled.profile.nodes)
   })
 
+  it('another piece of the photo is read about its own axis, with the height that was marked between found ends', () => {
+    const plumb = { ...calibrated.calibration.plumb!, by: 'found' as const }
+    const first = applyCommand({ ...calibrated, calibration: { ...calibrated.calibration, plumb } }, take())
+    const over = (p: { x: number; y: number }) => ({ x: p.x + 300, y: p.y })
+    const beside = (s: ReturnType<typeof side>) => ({ ...s, points: s.points.map((v, i) => v + (i % 2 ? 0 : 300)) }) // prettier-ignore
+    const other = { ...take(beside(side(-1)), beside(side(1))) } as Extract<Command, { type: 'take-outline' }>
+    // Read about the first one's axis, the second would be a disc of more than twice the width.
+    expect(derive(applyCommand(first, other)).measures!.maxRadiusMm).toBeGreaterThan(40)
+    const camera = {
+      type: 'take-found' as const,
+      plumb: { ...plumb, foot: over(plumb.foot), top: over(plumb.top) },
+      ground: over(plumb.foot),
+      rings: [],
+      overall: null,
+      focal: null,
+      near: false,
+    }
+    const history = run(newHistory(first), { ...other, camera })
+    const second = history.document
+    expect(derive(second).measures!.maxRadiusMm).toBeCloseTo(20, 1)
+    expect(derive(second).measures!.heightMm).toBeCloseTo(160, 1)
+    expect(second.calibration.knownSizes[0]!.a).toEqual(over(plumb.foot))
+    expect(undo(history).document).toEqual(first)
+  })
+
   it('another photo takes away what was found and painted in the first; a hand’s marks stay', () => {
     const found = { ...taken.calibration.plumb!, by: 'found' as const }
     const ring = { id: 'r', place: 'foot' as const, by: 'found' as const, sdPx: 1, points: Array(5).fill({ x: 1, y: 2 }) } // prettier-ignore

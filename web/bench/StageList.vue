@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { STAGES, type Stage } from '../../core/piece/stages'
+import { joined } from '../common/joined'
 import { usePiece } from '../stores/piece'
 import { STAGE_NAMES } from './stage-names'
 
@@ -31,7 +32,7 @@ const STATE_WORDS = { done: 'done', waiting: 'waiting', doubt: 'in doubt' }
             ><span class="number">{{ i + 1 }}</span> {{ STAGE_NAMES[stage] }}</span
           >
           <span class="visually-hidden">{{ STATE_WORDS[piece.stages[stage].state] }}:</span>
-          <span class="sentence">{{ piece.stages[stage].sentence }}</span>
+          <span class="sentence">{{ joined(piece.stages[stage].sentence) }}</span>
         </RouterLink>
       </li>
     </ol>

@@ -7,7 +7,7 @@ export const TOOL_HINTS: Partial<Record<Tool, string[]>> = {
     'Click a second point of the axis, near the top.',
   ],
   ground: ['Click where the foot stands.'],
-  size: ['Click one end of a size you know.', 'Click its other end.'],
+  size: ['Click one end of a size you know, or draw from end to end.', 'Click its other end.'],
   pairs: ['Click the left edge at any height.', 'Click the right edge at the same height.'],
   level: [
     'Click one end of something that is level or upright in reality.',
@@ -33,5 +33,5 @@ export const TOOL_HINTS: Partial<Record<Tool, string[]>> = {
   'paint-backdrop': ['Paint over what is not, then find the outline again.'],
   mark: ['Click places that lie on the outline, then find it again.'],
   fitting: ['Click on along the fitting beside the body; drag its points. Esc puts the tool down.'],
-  crop: ['Click one corner of the part to keep.', 'Click the opposite corner.'],
+  crop: ['Click one corner of the part to keep, or draw a box around it.', 'Click the opposite corner.'],
 }

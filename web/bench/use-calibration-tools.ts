@@ -58,6 +58,9 @@ export function useCalibrationTools() {
     finish(bench.tool, done)
   }
 
+  /** Whether the tool in hand sets two ends, and neither is set yet. */
+  const canBeDrawn = () => CLICKS[bench.tool] === 2 && clicks.value.length === 0
+
   function finish(tool: Tool, done: readonly PicturePoint[]): void {
     const [a, b, c] = done as [PicturePoint, PicturePoint, PicturePoint]
     switch (tool) {
@@ -261,6 +264,7 @@ export function useCalibrationTools() {
     problem,
     handles,
     place,
+    canBeDrawn,
     endEdge,
     refitLens,
     setDirection,

@@ -17,6 +17,9 @@ const HIT_PX = 13
 const TOUCH_HIT_PX = 22
 /** While drawing, nodes may be set close to each other; only a press right on one takes it. */
 const PEN_HIT_PX = 5
+/** A press that is drawn this far sets both ends of what has two; shorter ones only look for the place. */
+const DRAWN_PX = 24
+const TOUCH_DRAWN_PX = 60
 
 /** What the pressed pointer holds. */
 type Grip =
@@ -29,7 +32,7 @@ type Grip =
   | { what: 'frame' }
   /** The press itself did it all. */
   | { what: 'done' }
-  | { what: 'place' }
+  | { what: 'place'; from: ScreenPoint; drawn: boolean }
   | { what: 'paint' }
 
 /** What presses on the photo do, by stage and tool. */
@@ -94,6 +97,14 @@ export function usePhotoTools(stage: () => Stage) {
     else calibration.place(at)
   }
 
+  /** A line or a box is drawn from where it was pressed to where it is let go, as an alternative to two clicks. */
+  function drawFrom(from: ScreenPoint, at: ScreenPoint, event: PointerEvent): void {
+    const far = event.pointerType === 'touch' ? TOUCH_DRAWN_PX : DRAWN_PX
+    if (!calibration.canBeDrawn() || Math.hypot(at.sx - from.sx, at.sy - from.sy) < far) return
+    calibration.place(from)
+    grip.value = { what: 'place', from, drawn: true }
+  }
+
   function takeNode(id: string, keys: Modifiers): void {
     if (keys.shiftKey && !bench.selected.has(id)) bench.selected = new Set([...bench.selected, id])
     else if (!bench.selected.has(id)) bench.select(id)
@@ -121,7 +132,7 @@ export function usePhotoTools(stage: () => Stage) {
         guides.begin(at)
         grip.value = { what: 'paint' }
       }
-      if (!grip.value && bench.tool !== 'none') grip.value = { what: 'place' }
+      if (!grip.value && bench.tool !== 'none') grip.value = { what: 'place', from: at, drawn: false }
       if (!grip.value && stage() === 'profile') grip.value = takeCurve(at, event)
       return grip.value !== null
     },
@@ -134,6 +145,7 @@ export function usePhotoTools(stage: () => Stage) {
       else if (grip.value?.what === 'bend') profile.bend(grip.value.bend, at)
       else if (grip.value?.what === 'paint') guides.paint(at)
       else if (grip.value?.what === 'mark') calibration.drag(grip.value.mark, at)
+      else if (grip.value?.what === 'place') drawFrom(grip.value.from, at, event)
     },
     release(at, event, click) {
       const held = grip.value
@@ -142,7 +154,7 @@ export function usePhotoTools(stage: () => Stage) {
       else if (event.type === 'pointercancel') {
         piece.preview = null
         profile.frame.value = null
-        if (held?.what === 'mark') calibration.cancel()
+        if (held?.what === 'mark' || (held?.what === 'place' && held.drawn)) calibration.cancel()
       } else if (held?.what === 'place') useAt(at, event)
       else if (held?.what === 'mark') calibration.drop()
       else if ((held?.what === 'bend' || held?.what === 'fitting') && piece.preview)

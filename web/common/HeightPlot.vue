@@ -13,13 +13,15 @@ const props = defineProps<{
 }>()
 const WIDTH = 252
 const HEIGHT = 72
+/** Room for the words of the range, so that no dot lies on them. */
+const GUTTER = 46
 const plot = computed(() => {
   const kept = props.dots.filter((d) => d.counts).map((d) => Math.abs(d.value))
   const most = Math.max(props.least, 1.3 * Math.max(...kept, 0))
   const along = props.dots.map((d) => d.at)
   const low = Math.min(...along)
   const high = Math.max(...along)
-  const x = (v: number) => 4 + ((WIDTH - 8) * (v - low)) / (high - low || 1)
+  const x = (v: number) => GUTTER + ((WIDTH - GUTTER - 4) * (v - low)) / (high - low || 1)
   const y = (v: number) => HEIGHT / 2 - (Math.max(-most, Math.min(most, v)) / most) * (HEIGHT / 2 - 8)
   return {
     most: most.toPrecision(2),
@@ -31,7 +33,7 @@ const plot = computed(() => {
 <template>
   <figure>
     <svg :width="WIDTH" :height="HEIGHT" role="img" :aria-label="`${label}, within ${plot.most} ${unit}`">
-      <path :d="`M0 ${HEIGHT / 2}H${WIDTH}`" class="zero" />
+      <path :d="`M${GUTTER} ${HEIGHT / 2}H${WIDTH}`" class="zero" />
       <template v-for="(dot, i) in plot.dots" :key="i">
         <circle v-if="dot.counts" :cx="dot.x" :cy="dot.y" r="1.3" class="agrees" />
         <path v-else :d="`M${dot.x - 2} ${dot.y - 2}l4 4m0 -4l-4 4`" class="not" />

@@ -8,13 +8,14 @@ import {
   lensOf,
   upAfterTurns,
 } from '../../../core/calibrate/calibrate'
-import type { Calibration } from '../../../core/calibrate/calibration'
+import type { Calibration, PlumbLine } from '../../../core/calibrate/calibration'
 import { newKnownSize } from '../../../core/calibrate/known-size'
 import type { PicturePoint } from '../../../core/conventions'
 import type { AxisLine } from '../../../core/outline/axis-line'
-import type { CalibrationCommand } from '../../../core/piece/commands'
+import { applyToCalibration, type TakeFound } from '../../../core/piece/commands'
 import { storedSide } from '../../../core/piece/outline'
 import type { PiecePhoto } from '../../../core/piece/schema'
+import { solvedOf } from '../../../core/piece/solved'
 import { ringsTellLens } from '../../../core/camera/closing-ends'
 import type { PhotoSearch } from '../../../core/camera/search-photo'
 import { useView } from '../../composables/use-view'
@@ -41,6 +42,12 @@ function handsAxis({ plumb }: Calibration): AxisLine | null {
     up: { x: dx / length, y: dy / length },
   }
 }
+
+/** Places in the picture that are one for every purpose. */
+const SAME_PX = 0.01
+const isSame = (p: PicturePoint, q: PicturePoint) => Math.hypot(p.x - q.x, p.y - q.y) < SAME_PX
+const liesElsewhere = (a: Pick<PlumbLine, 'foot' | 'top'>, b: Pick<PlumbLine, 'foot' | 'top'>) =>
+  !isSame(a.foot, b.foot) || !isSame(a.top, b.top)
 
 /** What a press would ask for changes no more for so long when it is searched ahead, ms. */
 const SETTLED_MS = 500
@@ -142,32 +149,41 @@ export const useSearch = defineStore('search', () => {
   async function run(): Promise<string | null> {
     const result = await search(false)
     if (!result) return null
-    const size = await takeCamera(result)
+    const size = await takeCamera(cameraOf(result, groundBy(result)))
     // Said only when the calibration has it, and the field for the height is about to be there.
     found.value = result
     return size
   }
 
-  /** Lets the calibration follow what was found. @returns as `run` */
-  async function takeCamera({ plumb, foot, top, rings, focal }: PhotoSearch): Promise<string | null> {
-    const piece = usePiece()
-    const bench = useBench()
-    const { calibration, photo } = piece.document
+  /** A foot without its ring is a guess that doesn't overrule a ground line. */
+  const groundBy = ({ foot, rings }: PhotoSearch) =>
+    usePiece().document.calibration.ground && !rings.some((r) => r.place === 'foot') ? null : foot
+
+  /**
+   * What the calibration takes of a search.
+   * @param ground where the foot stands; null keeps what is set
+   */
+  function cameraOf({ plumb, foot, top, rings, focal }: PhotoSearch, ground: PicturePoint | null): TakeFound {
+    const { calibration, photo } = usePiece().document
     const isLensKnown = !!photo && focalOf(calibration, photo) !== null
-    const overall = calibration.knownSizes.length
-      ? null
-      : newKnownSize({ id: newId(), kind: 'overall', a: foot, b: top })
-    const { id, document } = piece
-    const command: CalibrationCommand = {
+    return {
       type: 'take-found',
       plumb: { ...plumb, by: 'found' },
-      // A foot without its ring is a guess that doesn't overrule a ground line.
-      ground: calibration.ground && !rings.some((r) => r.place === 'foot') ? null : foot,
+      ground,
       rings: rings.map((r) => ({ ...r, id: newId(), by: 'found' as const })),
-      overall,
+      overall: calibration.knownSizes.length
+        ? null
+        : newKnownSize({ id: newId(), kind: 'overall', a: foot, b: top }),
       focal,
       near: isLensKnown || ringsTellLens({ focal, rings }),
     }
+  }
+
+  /** Lets the calibration follow what was found. @returns as `run` */
+  async function takeCamera(command: TakeFound): Promise<string | null> {
+    const piece = usePiece()
+    const bench = useBench()
+    const { id, document } = piece
     await solveAhead(document, command)
     // Something else may have been changed meanwhile; what was found in this photo stays true.
     if (piece.id !== id || piece.document.photo !== document.photo) return null
@@ -175,8 +191,19 @@ export const useSearch = defineStore('search', () => {
     // What was found is drawn before the field for its height is: both at once would hold the page up.
     await new Promise((resolve) => setTimeout(resolve))
     bench.tool = 'none'
-    if (overall) bench.chosenSize = overall.id
-    return overall?.id ?? null
+    if (command.overall) bench.chosenSize = command.overall.id
+    return command.overall?.id ?? null
+  }
+
+  /** What the calibration takes of a search for the outline, if anything. */
+  function cameraBeside(result: PhotoSearch): TakeFound | null {
+    const piece = usePiece()
+    // Without an axis neither edge says anything of a half-profile; the search has found it as well.
+    if (!piece.derived.calibration.known.axis) return cameraOf(result, groundBy(result))
+    const { plumb, ground } = piece.document.calibration
+    if (plumb?.by !== 'found' || !liesElsewhere(result.plumb, plumb)) return null
+    // In another crop, or guided by hand, it may have found another piece, or this one's axis at last.
+    return cameraOf(result, !ground || isSame(ground, plumb.foot) ? result.foot : null)
   }
 
   /** Finds both edges and lets the half-profile follow them. */
@@ -184,22 +211,25 @@ export const useSearch = defineStore('search', () => {
     const result = await search(true)
     if (!result) return
     const piece = usePiece()
-    // Without an axis neither edge says anything of a half-profile; the search has found it as well.
-    if (!piece.derived.calibration.known.axis) await takeCamera(result)
-    found.value = result
+    const bench = useBench()
+    const { id, document } = piece
+    const camera = cameraBeside(result)
+    if (camera) await solveAhead(document, camera)
     const edges = {
       left: storedSide(result.outline.left),
       right: storedSide(result.outline.right),
       blur: Number.isFinite(result.outline.left.blur) ? result.outline.left.blur : 1,
     }
-    const { outline } = piece.document
+    const { outline } = document
     const fitMm = outline?.fitMm ?? null
     const kept = { choices: outline?.choices ?? [], strokes: outline?.strokes ?? [], fitMm }
-    const { id } = piece
-    await readAhead({ ...edges, ...kept }, piece.derived.calibration.view, fitMm)
-    if (piece.id !== id) return
-    piece.dispatch({ type: 'take-outline', ...edges, idPrefix: newId() })
-    useBench().tool = 'none'
+    const solved = solvedOf(camera ? applyToCalibration(document, camera) : document)
+    await readAhead({ ...edges, ...kept }, solved!.view, fitMm)
+    if (piece.id !== id || piece.document.photo !== document.photo) return
+    found.value = result
+    piece.dispatch({ type: 'take-outline', ...edges, idPrefix: newId(), camera })
+    if (camera?.overall) bench.chosenSize = camera.overall.id
+    bench.tool = 'none'
   }
 
   return {

@@ -1,16 +1,22 @@
 <script setup lang="ts">
 import { Button as AButton, RadioButton as ARadioButton, RadioGroup as ARadioGroup } from 'ant-design-vue'
 import { ref } from 'vue'
-import type { UnsureStretch } from '../../../core/piece/outline-report'
+import { LEAST_SHARE, type UnsureStretch } from '../../../core/piece/outline-report'
+import { joined } from '../../common/joined'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { newId } from '../new-id'
 
 /** Stretches that both edges don't vouch for, each with its reason and the choice of a side. */
-const props = defineProps<{ stretches: readonly UnsureStretch[] }>()
+const props = defineProps<{
+  stretches: readonly UnsureStretch[]
+  /** Both edges vouch for all of the height, short stretches included. */
+  allAgree: boolean
+}>()
 const piece = usePiece()
 const bench = useBench()
 const open = ref<number | null>(null)
+const SHORT = `${(100 * LEAST_SHARE).toFixed(1)}\u00A0%`
 
 function toggle(i: number) {
   open.value = open.value === i ? null : i
@@ -32,11 +38,15 @@ function choose(s: UnsureStretch, side: 'auto' | 'left' | 'right') {
 </script>
 
 <template>
-  <p v-if="stretches.length === 0" class="soft">Both edges agree from foot to top.</p>
+  <p v-if="stretches.length === 0" class="soft">
+    Both edges agree from foot to top{{
+      allAgree ? '' : `, but for stretches of less than ${SHORT} of the height`
+    }}.
+  </p>
   <ul v-else>
     <li v-for="(s, i) in stretches" :key="i">
       <button type="button" :aria-expanded="open === i" :data-testid="`stretch-${i + 1}`" @click="toggle(i)">
-        {{ s.sentence }}
+        {{ joined(s.sentence) }}
       </button>
       <div v-if="open === i" class="why">
         <p class="soft">{{ s.why }}</p>

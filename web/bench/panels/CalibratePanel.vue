@@ -4,6 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import type { SolvedScale } from '../../../core/calibrate/scale'
 import FoldSection from '../../common/FoldSection.vue'
 import HeightPlot from '../../common/HeightPlot.vue'
+import { joined } from '../../common/joined'
 import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import AxisSection from '../calibrate/AxisSection.vue'
@@ -107,7 +108,7 @@ defineExpose({ focusSize })
         />
         <p v-if="search.problem" class="doubt" role="alert">{{ search.problem }}</p>
         <template v-else-if="found">
-          <p class="soft" role="status" data-testid="found">{{ foundWords }}</p>
+          <p class="soft" role="status" data-testid="found">{{ joined(foundWords) }}</p>
           <HeightPlot
             :dots="difference"
             unit="px"

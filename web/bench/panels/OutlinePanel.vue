@@ -4,11 +4,12 @@ import { computed, onBeforeUnmount, ref } from 'vue'
 import { cameraEffect } from '../../../core/calibrate/camera-effect'
 import { openEnds, openEndWords } from '../../../core/outline/open-ends'
 import { sidesOf, usualFit } from '../../../core/piece/outline'
-import { seenShare } from '../../../core/piece/outline-report'
+import { agreeShare, seenShare } from '../../../core/piece/outline-report'
 import { formatLength } from '../../../core/units/format-length'
 import { MM_PER_UNIT, typedUnit } from '../../../core/units/units'
 import FoldSection from '../../common/FoldSection.vue'
 import HeightPlot from '../../common/HeightPlot.vue'
+import { joined } from '../../common/joined'
 import LengthField from '../../common/LengthField.vue'
 import { readAhead } from '../../workers/read-ahead'
 import { useBench } from '../../stores/bench'
@@ -60,6 +61,7 @@ const symmetry = computed(() => {
       : [{ at: half.points[2 * i + 1]!, value, counts: state === 'both' }]
   })
 })
+const allAgree = computed(() => agreeShare(read.value!) === 1)
 const effect = computed(() =>
   read.value && outline.value && open.value.camera
     ? cameraEffect(calibration.value, sidesOf(outline.value), read.value)
@@ -127,7 +129,7 @@ async function replace() {
       to choose.
     </p>
     <p v-for="end in ends" :key="end" class="doubt" role="status">{{ openEndWords(end) }}</p>
-    <p v-if="summary" class="soft" role="status" data-testid="outline-summary">{{ summary }}</p>
+    <p v-if="summary" class="soft" role="status" data-testid="outline-summary">{{ joined(summary) }}</p>
 
     <div class="sections">
       <FoldSection
@@ -138,7 +140,7 @@ async function replace() {
           stretches.length ? `${stretches.length} stretch${stretches.length > 1 ? 'es' : ''}` : 'nowhere'
         "
         :state="stretches.some((s) => s.state === 'bridged') ? 'doubt' : 'done'"
-        ><StretchList :stretches="stretches"
+        ><StretchList :stretches="stretches" :all-agree="allAgree"
       /></FoldSection>
       <FoldSection
         v-model:open="open.help"
@@ -151,7 +153,7 @@ async function replace() {
         v-if="outline"
         v-model:open="open.symmetry"
         title="Left against right"
-        :note="`${Math.round((100 * read!.half.states.filter((s) => s === 'both').length) / read!.half.states.length)} % agree`"
+        :note="`${Math.floor(100 * agreeShare(read!))} % agree`"
         state="done"
         ><HeightPlot
           :dots="symmetry"
@@ -166,7 +168,7 @@ async function replace() {
         title="What the camera changed"
         state="done"
         ><template v-if="camera"
-          ><p class="soft" data-testid="camera-effect">{{ camera.words }}</p>
+          ><p class="soft" data-testid="camera-effect">{{ joined(camera.words) }}</p>
           <HeightPlot
             :dots="camera.dots"
             :unit="typedUnit(unit)"
@@ -181,7 +183,7 @@ async function replace() {
         :note="followers ? `${followers} nodes` : 'not followed'"
         :state="followers ? 'done' : 'waiting'"
       >
-        <p class="soft" data-testid="fit-words">{{ fitWords }}</p>
+        <p class="soft" data-testid="fit-words">{{ joined(fitWords) }}</p>
         <LengthField
           v-if="followers"
           label="Within"
