@@ -12,6 +12,7 @@ import { phoneCopy } from '../demo/bench/phone-copy'
 import { plainReading } from '../demo/bench/plain-reading'
 import { ball, EGG } from '../demo/bench/published'
 import { benchPhoto, DIFFICULTIES, type BenchPhoto } from '../demo/bench/random-photo'
+import { recipeHash } from '../demo/make-photos'
 import { makePhoto, truthOf, type PhotoSpec, type Truth } from '../demo/maker/photo'
 import { chainOf } from '../demo/maker/shape'
 
@@ -27,7 +28,8 @@ const PHOTOS: readonly BenchPhoto[] = [
   ...Array.from({ length: COLOURED }, (_, i) => colouredPhoto(i)),
 ]
 const root = join(import.meta.dirname, '..')
-const cache = join(tmpdir(), 'baldacchino-bench')
+/** Photos of another photo maker are others. */
+const cache = join(tmpdir(), `baldacchino-bench-${recipeHash().slice(0, 12)}`)
 const docs = join(root, 'docs')
 
 interface Row {

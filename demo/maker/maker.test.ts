@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { Body } from './body'
 import { contourPoint, makeCamera, project, rayThrough, type CameraSpec } from './camera'
 import { makePhoto, truthOf, type PhotoSpec } from './photo'
+import { Scene } from './scene'
 import { chainOf, chainVolume, shape } from './shape'
 import { metal, opal } from './surface'
 import type { Vec } from './vector'
@@ -132,6 +133,24 @@ describe('body', () => {
       if (body.distance(o, d) < Infinity) hits++
     }
     expect(hits).toBeGreaterThan(1500)
+  })
+})
+
+describe('room', () => {
+  it('shades the gap beneath a chamfered foot, however small it is beside the piece', () => {
+    const scene = new Scene(
+      { ...sooty().scene, key: [0, 1, 0.01] },
+      new Body(chainOf(shape(0, 0).line(8, 0).line(9, 1).line(9, 80).line(60, 110).line(0, 110).done())),
+    )
+    const front = Array.from({ length: 121 }, (_, i) => ((210 + i) * Math.PI) / 180)
+    const light = (radius: number) =>
+      front.reduce((sum, a) => sum + scene.surroundings([radius * Math.cos(a), radius * Math.sin(a), 50], [0, 0, -1])[1], 0) // prettier-ignore
+    // Of an even sky a place sees (1 - cos e) / 2 below an edge at elevation e: here of 46.5°, and of 90° below the edge itself.
+    const closed = (1 - Math.cos(Math.atan2(1, 0.95))) / (1 - Math.cos(Math.PI / 2))
+    expect(light(8.05) / light(9)).toBeGreaterThan(0.7 * closed)
+    expect(light(8.05) / light(9)).toBeLessThan(1.4 * closed)
+    // Where the rings about the foot end, the shadow goes on without a step.
+    expect(light(13) / light(12.6)).toBeCloseTo(1, 1)
   })
 })
 

@@ -20,6 +20,25 @@ export interface SceneSpec {
   seed: number
 }
 
+/** Up to these radii of a foot the shadow is taken from the rings alone, and from both. */
+const NEAR_FOOT = 1.3
+const AROUND_FOOT = 1.6
+const RINGS = 40
+const SPOKES = 240
+
+/** Light on rings about a foot, whose distances from it grow with the square of their number. */
+function contactLight(footRadius: number, litAt: (x: number, y: number) => number): Float32Array {
+  const light = new Float32Array(RINGS * SPOKES)
+  for (let i = 0; i < RINGS; i++) {
+    const radius = footRadius * Math.max(1.0005, 1 + (AROUND_FOOT - 1) * (i / (RINGS - 1)) ** 2)
+    for (let j = 0; j < SPOKES; j++) {
+      const angle = (2 * Math.PI * j) / SPOKES
+      light[i * SPOKES + j] = litAt(radius * Math.cos(angle), radius * Math.sin(angle))
+    }
+  }
+  return light
+}
+
 /** Room behind the piece: a ground, a wall, soft lights, and the piece's shadow on them. */
 export class Scene {
   readonly up: Vec
@@ -29,6 +48,8 @@ export class Scene {
   private shadow: Float32Array
   private grid = 150
   private reach: number
+  /** Light on the ground about a foot, where the shadow is sharper than that grid: rings of places, the finer the nearer. */
+  private contact: Float32Array | null
 
   /** The wall stands this many mm behind the axis. */
   private wallY = 420
@@ -43,7 +64,9 @@ export class Scene {
     const [r, u, c] = spec.key
     this.keyDirection = unit(add(add(scale(this.right, r), scale(this.up, u)), [0, -c, 0]))
     this.reach = 3.2 * Math.max(body.radius, (body.high - body.low) / 2)
-    this.shadow = this.computeShadow()
+    const { shadow, contact } = this.computeShadow()
+    this.shadow = shadow
+    this.contact = contact
   }
 
   /** Light that reaches a surface point with this normal, without the piece's own shadow. */
@@ -156,6 +179,26 @@ export class Scene {
   }
 
   private shadowAt(x: number, y: number): number {
+    const out = this.contact ? Math.hypot(x, y) / this.body.footRadius : Infinity
+    const wide = out < NEAR_FOOT ? 0 : this.wideShadowAt(x, y)
+    if (out >= AROUND_FOOT) return wide
+    const near = this.contactAt(Math.sqrt(Math.max(0, out - 1) / (AROUND_FOOT - 1)), Math.atan2(y, x))
+    const share = smoothstep(NEAR_FOOT, AROUND_FOOT, out)
+    return near + share * (wide - near)
+  }
+
+  /** @param depth 0 at the foot, 1 at the last ring */
+  private contactAt(depth: number, angle: number): number {
+    const light = this.contact!
+    const gr = depth * (RINGS - 1)
+    const ga = ((angle / (2 * Math.PI) + 1) % 1) * SPOKES
+    const [i, j] = [Math.min(RINGS - 2, Math.floor(gr)), Math.floor(ga) % SPOKES]
+    const [u, v] = [gr - i, ga - Math.floor(ga)]
+    const ring = (k: number) => light[k * SPOKES + j]! * (1 - v) + light[k * SPOKES + ((j + 1) % SPOKES)]! * v
+    return ring(i) * (1 - u) + ring(i + 1) * u
+  }
+
+  private wideShadowAt(x: number, y: number): number {
     const n = this.grid
     const gx = ((x / this.reach + 1) / 2) * (n - 1)
     const gy = ((y / this.reach + 1) / 2) * (n - 1)
@@ -172,7 +215,7 @@ export class Scene {
   }
 
   /** Share of light on the ground around the piece: a wide key light and the open sky, by tracing rays. */
-  private computeShadow(): Float32Array {
+  private computeShadow(): { shadow: Float32Array; contact: Float32Array | null } {
     const n = this.grid
     const out = new Float32Array(n * n)
     const next = random(this.spec.seed + 77)
@@ -195,6 +238,10 @@ export class Scene {
     })
     const share = (o: Vec, rays: Vec[]) =>
       rays.reduce((sum, d) => sum + (this.body.distance(o, d) < Infinity ? through : 1), 0) / rays.length
+    const litAt = (x: number, y: number) => {
+      const o = add(add(scale(this.right, x), [0, y, 0]), scale(this.up, this.floorLevel + 0.01))
+      return 0.56 * share(o, keyRays) + 0.44 * share(o, skyRays)
+    }
     // Under the foot it is dark, but that is never seen; there the light beside the foot is kept instead, or the dark
     // would leak out through the grid's interpolation and draw a false edge around the foot.
     const covered = this.spec.stand === 'foot' ? 1.004 * this.body.footRadius : 0
@@ -203,16 +250,12 @@ export class Scene {
       for (let i = 0; i < n; i++) {
         const x = ((2 * i) / (n - 1) - 1) * this.reach
         const y = ((2 * j) / (n - 1) - 1) * this.reach
-        const o = add(
-          add(scale(this.right, x * beside(x, y)), [0, y * beside(x, y), 0]),
-          scale(this.up, this.floorLevel + 0.01),
-        )
-        const lit = 0.56 * share(o, keyRays) + 0.44 * share(o, skyRays)
+        const lit = litAt(x * beside(x, y), y * beside(x, y))
         // Fade to full light at the rim of the grid.
         const fade = smoothstep(0.75, 1, Math.max(Math.abs(x), Math.abs(y)) / this.reach)
         out[j * n + i] = lit + (1 - lit) * fade
       }
     }
-    return out
+    return { shadow: out, contact: covered > 0 ? contactLight(this.body.footRadius, litAt) : null }
   }
 }
