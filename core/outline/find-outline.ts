@@ -16,7 +16,9 @@ import { fitMirror, type MirrorFit } from './mirror'
 import { fitSides, refineSides, stepFor, type OutlineSide } from './refine'
 import {
   hasOthers,
+  NOT_FOUND,
   notFound,
+  notFoundAbout,
   requireClosing,
   requireEnds,
   requireLikeness,
@@ -74,9 +76,14 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   requireRaster(input)
   const longest = Math.max(input.width, input.height)
   const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
-  const { axis, mirror, left, right, factor, others } = look(input, options)
-  options.onProgress?.(1)
-  return { axis, mirror, left, right, factor, others }
+  try {
+    const { axis, mirror, left, right, factor, others } = look(input, options)
+    options.onProgress?.(1)
+    return { axis, mirror, left, right, factor, others }
+  } catch (error) {
+    const isLost = error instanceof CoreError && error.code === NOT_FOUND
+    throw isLost && options.axis ? notFoundAbout() : error
+  }
 }
 
 /** An outline with what its last fit went by. */

@@ -133,6 +133,11 @@ describe('a small picture', () => {
     expect(shown.at(-1)).toBe(1)
   })
 
+  it('says so where nothing lies about an axis that is given', () => {
+    const beside: AxisLine = { at: { x: 30, y: 160 }, up: { x: 0, y: -1 } }
+    expect(() => findOutline(raster, { axis: beside })).toThrow(/about the axis that was set.*Move it/)
+  })
+
   it('keeps an axis that is given', () => {
     const axis: AxisLine = { at: { x: 121, y: 160 }, up: { x: 0, y: -1 } }
     expect(findOutline(raster, { axis }).axis).toEqual(axis)

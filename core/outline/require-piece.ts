@@ -180,11 +180,23 @@ export function hasOthers(sharp: Sharpness, silhouette: Silhouette): boolean {
   return elsewhere / Math.max(1, own) > OTHERS_SHARE
 }
 
+export const NOT_FOUND = 'outline-not-found'
+
 export function notFound(): CoreError {
   return new CoreError({
-    code: 'outline-not-found',
+    code: NOT_FOUND,
     message:
       'No round piece stands out from the backdrop here. Crop the photo to the piece, turn it upright, paint what is piece, or set the plumb line by hand.',
     where: 'photo',
+  })
+}
+
+/** The same where it was looked for about an axis that is given. */
+export function notFoundAbout(): CoreError {
+  return new CoreError({
+    code: NOT_FOUND,
+    message:
+      'Nothing round stands out from the backdrop about the axis that was set. Move it to the middle of the piece, or have it found; where the axis is right, paint what is piece.',
+    where: 'axis',
   })
 }
