@@ -24,11 +24,26 @@ function nameOf(event: KeyboardEvent): string {
   ].join('')
 }
 
+/** Keys with which a choice is made in a control that has the focus. */
+const CHOOSING = new Set(['ArrowUp', 'ArrowDown', 'ArrowLeft', 'ArrowRight', ' ', 'Enter', 'Home', 'End', 'PageUp', 'PageDown']) // prettier-ignore
+
+/** Whether a control keeps a key for itself: a field all of them, a list its letters, anything else those that choose. */
+function keepsKey(event: KeyboardEvent): boolean {
+  if (!isTyping(event.target)) return false
+  const control = (event.target as HTMLElement).closest('input, select')
+  const isList = control instanceof HTMLSelectElement
+  const isSwitch =
+    control instanceof HTMLInputElement && ['radio', 'checkbox', 'range'].includes(control.type)
+  if (!isList && !isSwitch) return true
+  const isPlain = !event.ctrlKey && !event.metaKey && !event.altKey
+  return isPlain && (CHOOSING.has(event.key) || (isList && event.key.length === 1))
+}
+
 /** Listens while the component lives. Typing in fields keeps its keys, and open menus theirs. */
 export function useShortcuts(shortcuts: () => Shortcut[]): void {
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     if (
-      isTyping(event.target) ||
+      keepsKey(event) ||
       event.defaultPrevented ||
       document.querySelector('.ant-modal-wrap:not([style*="display: none"])')
     )

@@ -90,7 +90,7 @@ const camera = computed(() => {
       :value-mm="facts.distanceMm"
       :unit="unit"
       :typed="facts.distanceText || undefined"
-      placeholder="camera to axis, 1.15 m"
+      placeholder="to the axis"
       @commit="(mm, text) => set({ distanceMm: mm, distanceText: text, distanceSdMm: 0.01 * mm })"
     />
     <AButton
@@ -107,7 +107,7 @@ const camera = computed(() => {
         :max="89"
         :step="0.5"
         size="small"
-        placeholder="if measured"
+        placeholder="measured"
         addon-after="° down"
         aria-label="Measured tilt of the camera"
         @change="(v: unknown) => set({ pitchDegrees: typeof v === 'number' ? v : null })"
