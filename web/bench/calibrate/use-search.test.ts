@@ -162,3 +162,44 @@ describe('searching ahead', () => {
     expect(search.found?.foot).toEqual(foot)
   })
 })
+
+describe('a search for the outline', () => {
+  const over = ({ x, y }: { x: number; y: number }) => ({ x: x + 400, y })
+  const elsewhere: PhotoSearch = {
+    ...result,
+    plumb: { ...result.plumb, foot: over(foot), top: over(top) },
+    foot: over(foot),
+    top: over(top),
+    outline: { left: side(1000), right: side(1300) },
+  }
+  /** The bottle with an axis as a search (or a hand) has left it, in which another search finds something. */
+  async function searched(by: 'found' | 'hand', finds: PhotoSearch, ground = foot) {
+    const plumb = by === 'found' ? { ...result.plumb, by } : { foot, top, by }
+    const { piece, search } = await opened({ ...bottle(), calibration: { ...bottle().calibration, plumb, ground } }) // prettier-ignore
+    worker.search.mockResolvedValue(finds)
+    // Solved on the page then.
+    worker.solve.mockRejectedValue(new Error('No worker.'))
+    await search.findOutline()
+    return piece
+  }
+
+  it('takes the axis along where it finds another one than a search before, in one step', async () => {
+    const piece = await searched('found', elsewhere)
+    const { plumb, ground } = piece.document.calibration
+    expect(plumb).toMatchObject({ foot: over(foot), top: over(top), by: 'found' })
+    expect(ground).toEqual(over(foot))
+    expect(piece.document.outline).not.toBeNull()
+    expect(piece.steps.done).toBe(1)
+    piece.undo()
+    expect(piece.document.calibration.plumb).toMatchObject({ foot, top })
+    expect(piece.document.outline ?? null).toBeNull()
+  })
+
+  it('leaves an axis by hand alone, one that it finds again, and a ground line that was moved by hand', async () => {
+    expect((await searched('hand', elsewhere)).document.calibration.plumb).toMatchObject({ foot, by: 'hand' })
+    expect((await searched('found', result)).document.calibration.plumb).toMatchObject({ foot, by: 'found' })
+    const ground = { x: 750, y: 1700 }
+    const moved = await searched('found', elsewhere, ground)
+    expect(moved.document.calibration).toMatchObject({ ground, plumb: { foot: over(foot) } })
+  })
+})
