@@ -106,7 +106,7 @@ function closingPoints(sides: readonly OutlineSide[], end: OutlineEnd): { seen: 
   return { seen, all }
 }
 
-/** Less of both edges than this, while they also disagree, is no outline; and less than the least is none anyway. */
+/** Less of both edges than this, while they also disagree, is no outline, nor is a little more that disagrees by more; less than the least is none anyway. */
 const LIKELY_SEEN = 0.72
 const LEAST_SEEN = 0.4
 /** With an end that nothing closes so much of the whole must be seen; of a piece that isn't seen through more, … */
@@ -114,7 +114,9 @@ const SEEN_OF_OPEN = 0.8
 const SEEN_OF_OPAQUE = 0.84
 /** … and its end is hardly closed where less than this of it shows an edge. */
 const HARDLY_CLOSED = 0.6
+/** Left and right of pieces differ by no more than this, px, where half of them, or most of them, shows an edge. */
 const LIKELY_SPREAD_PX = 0.5
+const MOST_SPREAD_PX = 1.5
 
 /**
  * @param clear the piece is seen through, so that less of it shows an edge
@@ -127,7 +129,9 @@ export function requireLikeness(
 ): void {
   const shares = sides.map(({ sd }) => sd.filter(Number.isFinite).length / sd.length)
   const share = (shares[0]! + shares[1]!) / 2
-  const likely = share >= LIKELY_SEEN || (share >= LEAST_SEEN && mirror.spread < LIKELY_SPREAD_PX)
+  const mostSpread =
+    share >= SEEN_OF_OPAQUE ? Infinity : share >= LIKELY_SEEN ? MOST_SPREAD_PX : LIKELY_SPREAD_PX
+  const likely = share >= LEAST_SEEN && mirror.spread < mostSpread
   const seenShare = `${Math.round(100 * share)} %`
   if (!likely)
     throw unsure(
