@@ -1,4 +1,4 @@
-// `npm run screenshots`: one current picture of each main view, from the demo data, into docs/screenshots.
+// `npm run screenshots [-- NAME ...]`: one current picture of each main view (or of those named), from the demo data, into docs/screenshots.
 import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
@@ -75,8 +75,8 @@ async function pen(page) {
   const box = await page.getByTestId('photo-pane').boundingBox()
   const at = (x, y) => [box.x + a * x + c * y + e, box.y + b * x + d * y + f]
   await page.mouse.click(...at(1117, 640))
-  await page.mouse.move(...at(1110, 900))
-  await page.mouse.move(...at(1105, 1020))
+  await page.mouse.move(...at(1130, 900))
+  await page.mouse.move(...at(1128, 1020))
   await page.getByTestId('edge-pen-live').waitFor()
 }
 
@@ -320,7 +320,9 @@ try {
     ],
   })
   const pieces = await (await fetch(`${base}/api/pieces`)).json()
+  const wanted = process.argv.slice(2)
   for (const [name, piece, stage, colorScheme, act, copy] of views) {
+    if (wanted.length > 0 && !wanted.includes(name)) continue
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme })
     let id = pieces.find((p) => p.name === piece)?.id
     if (copy) id = (await (await fetch(`${base}/api/pieces/${id}/duplicate`, { method: 'POST' })).json()).id

@@ -145,9 +145,7 @@ test('the outline pressed for before anything is calibrated brings the plumb lin
   // Without a scale nothing is said in millimetres.
   await expect(page.getByTestId('measure-diameter')).toHaveText(/px\s+at [\d.]+ px$/)
   await expect(page.getByTestId('outline-summary')).toHaveText(/known to ±[\d.]+\spx\.$/)
-  await expect(page.getByRole('button', { name: /Left against right/ })).toContainText(
-    /(9\d|100) % agree/,
-  )
+  await expect(page.getByRole('button', { name: /Left against right/ })).toContainText(/(9\d|100) % agree/)
   await expect(page.getByText('Saved', { exact: true })).toBeVisible({ timeout: 15_000 })
 })
 

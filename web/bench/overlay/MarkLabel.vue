@@ -20,7 +20,8 @@ const width = computed(() => 16 + 7.1 * props.text.length)
 const x = computed(() => {
   const right = props.sx + props.dx
   const fits = right + width.value <= props.paneWidth - 4
-  return fits ? Math.max(4, right) : Math.max(4, props.sx - props.dx - width.value)
+  const left = Math.min(props.sx - props.dx, props.paneWidth - 4) - width.value
+  return Math.max(4, fits ? right : left)
 })
 const y = computed(() => Math.min(props.paneHeight - 26, Math.max(4, props.sy + props.dy - 11)))
 </script>
