@@ -61,7 +61,7 @@ const symmetry = computed(() => {
       : [{ at: half.points[2 * i + 1]!, value, counts: state === 'both' }]
   })
 })
-const allAgree = computed(() => agreeShare(read.value!) === 1)
+const agree = computed(() => (read.value ? agreeShare(read.value) : 0))
 const effect = computed(() =>
   read.value && outline.value && open.value.camera
     ? cameraEffect(calibration.value, sidesOf(outline.value), read.value)
@@ -140,7 +140,7 @@ async function replace() {
           stretches.length ? `${stretches.length} stretch${stretches.length > 1 ? 'es' : ''}` : 'nowhere'
         "
         :state="stretches.some((s) => s.state === 'bridged') ? 'doubt' : 'done'"
-        ><StretchList :stretches="stretches" :all-agree="allAgree"
+        ><StretchList :stretches="stretches" :all-agree="agree === 1"
       /></FoldSection>
       <FoldSection
         v-model:open="open.help"
@@ -153,7 +153,7 @@ async function replace() {
         v-if="outline"
         v-model:open="open.symmetry"
         title="Left against right"
-        :note="`${Math.floor(100 * agreeShare(read!))} % agree`"
+        :note="`${Math.floor(100 * agree)} % agree`"
         state="done"
         ><HeightPlot
           :dots="symmetry"
