@@ -185,7 +185,7 @@ describe('ends', () => {
       const truth = half([...foot, ...side, ...top])
       // As the camera would see it if it took itself for level.
       const seen = levelled(truth, -pitch)
-      expect(Math.abs(likelyPitch(seen).pitch - pitch)).toBeLessThan(0.012)
+      expect(Math.abs(likelyPitch(seen).pitch - pitch)).toBeLessThan(0.0005)
     }
   })
 })

@@ -285,8 +285,11 @@ const HALVINGS = 4
 /** A chamfer doesn't belong to the ring that it leads to. */
 const SCAN_TURN = TURNS[2]!
 /** Points and rounds suffice to tell good pitches from bad ones. */
-const SCAN_POINTS = 26
-const SCAN_ROUNDS = 8
+const SCAN = { most: 26, starts: STARTS.slice(0, 2), rounds: 8 }
+/** The best pitch is found from more of them, so that it doesn't depend on which: rounds of a parabola over such steps, radians. */
+const POLISH = { most: 100, starts: STARTS, rounds: 25 }
+const POLISHINGS = 2
+const POLISH_STEP = 0.004
 /** A foot in its contact shadow isn't known better than this, px. */
 const SCAN_SD_PX = 0.15
 /** A point that misses by more standard deviations says no more than that it misses. */
@@ -312,15 +315,15 @@ interface Closings {
 }
 
 /**
- * The pitch at which both closing arcs look most like rounded edges, to within a few degrees; a start for `solveNear`.
+ * The pitch at which both closing arcs look most like rounded edges; a start for `solveNear`.
  * @param half seen by the camera as if it were level
- * @param quick follows only the best of the pitches tried
+ * @param quick follows only the best of the pitches tried, and to about a tenth of a degree
  */
 export function likelyPitch(
   half: HalfOutline,
   { quick = false, ...options }: Closings & { quick?: boolean } = {},
 ): LikelyPitch {
-  const costOf = pitchCost(half, options)
+  const costOf = pitchCost(half, options, SCAN)
   const tried = PITCHES.map((pitch) => ({ pitch, cost: costOf(pitch) }))
   const valleys = tried.filter(
     ({ cost }, i) => cost <= (tried[i - 1]?.cost ?? Infinity) && cost <= (tried[i + 1]?.cost ?? Infinity),
@@ -328,12 +331,13 @@ export function likelyPitch(
   const lowest = (list: typeof tried, count: number) =>
     [...list].sort((p, q) => p.cost - q.cost).slice(0, quick ? 1 : count)
   const starts = new Set([...lowest(valleys, FOLLOWED_VALLEYS), ...lowest(tried, FOLLOWED)])
-  return [...starts].map((start) => settled(start, costOf)).reduce((p, q) => (q.cost < p.cost ? q : p))
+  const best = [...starts].map((start) => settled(start, costOf)).reduce((p, q) => (q.cost < p.cost ? q : p))
+  return quick ? best : polished(best, pitchCost(half, options, POLISH))
 }
 
 /** The pitch near another one at which both closing arcs look most like rounded edges. */
 export function likelyPitchNear(half: HalfOutline, pitch: number, options: Closings): LikelyPitch {
-  const costOf = pitchCost(half, options)
+  const costOf = pitchCost(half, options, SCAN)
   return settled({ pitch, cost: costOf(pitch) }, costOf)
 }
 
@@ -348,14 +352,30 @@ function settled(start: LikelyPitch, costOf: (pitch: number) => number): LikelyP
   return best
 }
 
-/** How badly the ends look like edges, by the pitch. */
+/** The lowest place of a parabola through three costs about a pitch, twice. */
+function polished({ pitch }: LikelyPitch, costOf: (pitch: number) => number): LikelyPitch {
+  let best = { pitch, cost: costOf(pitch) }
+  for (let k = 0; k < POLISHINGS; k++) {
+    const [below, above] = [costOf(best.pitch - POLISH_STEP), costOf(best.pitch + POLISH_STEP)]
+    const bend = below - 2 * best.cost + above
+    if (bend <= 0) return best
+    const shift = Math.max(-1, Math.min(1, (below - above) / (2 * bend))) * POLISH_STEP
+    const cost = costOf(best.pitch + shift)
+    if (cost >= best.cost) return best
+    best = { pitch: best.pitch + shift, cost }
+  }
+  return best
+}
+
+/** How badly the ends look like edges, by the pitch; so many of their points, fitted from so many starts. */
 function pitchCost(
   half: HalfOutline,
   { closings = ['foot', 'top'], topFromAbove = false }: Closings,
+  { most, starts, rounds }: typeof SCAN,
 ): (pitch: number) => number {
   const ends = closings.map((end) => {
     const all = closingPart(half, end, SCAN_TURN)
-    const step = Math.max(1, all.length / SCAN_POINTS)
+    const step = Math.max(1, all.length / most)
     return {
       end,
       indices: Array.from({ length: Math.floor(all.length / step) }, (_, i) => all[Math.floor(i * step)]!),
@@ -369,7 +389,7 @@ function pitchCost(
       // A foot stands on something, so it is seen from above.
       if (end === 'foot' && turned.points[1]! > 0) cost += CAP ** 2
       if (end === 'top' && topFromAbove && turned.points.at(-1)! > 0) cost += CAP ** 2
-      const fit = fitRegion(turned, indices, end, [STARTS[0]!], SCAN_ROUNDS, SCAN_SD_PX)
+      const fit = fitRegion(turned, indices, end, starts, rounds, SCAN_SD_PX)
       cost += fit ? fit.capped : CAP ** 2
       // At a wrong pitch a ring looks like part of a dome, which few pieces stand on.
       if (fit && end === 'foot') cost += (fit.rounding / (FOOT_ROUNDING * (fit.r + fit.rounding))) ** 2

@@ -7,7 +7,7 @@ import { edgeMiddleAxes } from './edge-middles'
 import type { Evidence } from './evidence'
 import { lineThroughMiddles } from './middles-line'
 import { regionMiddleAxes } from './region-middles'
-import { findSilhouette, likeness, mirrored, rowMiddles, stripAbout } from './silhouette'
+import { areaOf, findSilhouette, likeness, mirrored, rowMiddles, shareWithin, stripAbout, type Silhouette } from './silhouette' // prettier-ignore
 import { sameLine, symmetryAxes, turn } from './symmetry'
 
 /** The axis that is worth most, and others that might be it. */
@@ -34,7 +34,7 @@ export function bestAxis(
   }
   if (evidence.kind !== 'textured') more(regionMiddleAxes(guide, up))
   more(edgeMiddleAxes(sharp, up))
-  let best = { axis: axes[0]!, worth: 0 }
+  let best: Judged = { axis: axes[0]!, worth: 0, silhouette: null, even: 0 }
   const judged = axes.map((axis, i) => {
     onProgress?.(0.25 + (0.2 * i) / axes.length)
     const now = judgeAxis(sharp, evidence.kind, guide, axis, HOPELESS * best.worth)
@@ -42,10 +42,44 @@ export function bestAxis(
     return now
   })
   judged.sort((p, q) => q.worth - p.worth)
-  const others = judged
-    .filter(({ axis, worth }) => worth >= MIGHT_BE * best.worth && !sameLine(axis, best.axis))
-    .map(({ axis }) => axis)
-  return { best: best.axis, others }
+  const taken = judged.find((other) => isPartOf(best, other, guide)) ?? best
+  const others = judged.filter(
+    (other) =>
+      other.worth >= MIGHT_BE * best.worth &&
+      !sameLine(other.axis, taken.axis) &&
+      !isPartOf(other, taken, guide),
+  )
+  return { best: taken.axis, others: others.map(({ axis }) => axis) }
+}
+
+/** What holds this share of a thing and is so many times as large has it on itself: a highlight, a label. */
+const HELD = 0.9
+const LARGER = 2
+/**
+ * … if this share of its rows has its edges evenly on both sides, and if it looks like piece within this share of its width about
+ * its axis: between two pieces side by side the backdrop is seen.
+ */
+const EVEN = 0.5
+const CORE = 1 / 3
+
+/** Whether a thing lies on another, which is then the piece, even if its own edges are fainter. */
+function isPartOf(
+  { silhouette: part }: Judged,
+  { silhouette: whole, even }: Judged,
+  evidence: Plane,
+): boolean {
+  if (!part || !whole || even < EVEN || areaOf(whole) < LARGER * areaOf(part)) return false
+  const core = { ...whole, half: whole.half.map((h) => CORE * h) }
+  return shareWithin(part, whole) >= HELD && likeness(core, evidence, LIKENESS_STRIDE) > 0
+}
+
+/** A candidate that was bettered, what it is worth, and the silhouette that told it; null where there is none. */
+interface Judged {
+  axis: AxisLine
+  worth: number
+  silhouette: Silhouette | null
+  /** Share of its rows whose edges lie evenly about the axis. */
+  even: number
 }
 
 const AXIS_ROUNDS = 4
@@ -69,9 +103,10 @@ function judgeAxis(
   evidence: Plane,
   start: AxisLine,
   hopeless: number,
-): { axis: AxisLine; worth: number } {
-  let best = { axis: start, worth: 0 }
+): Judged {
+  let best: Judged = { axis: start, worth: 0, silhouette: null, even: 0 }
   let axis = start
+  let most = 0
   for (let round = 0; round < AXIS_ROUNDS; round++) {
     const strip = stripAbout(sharp, axis)
     const sums = mirrored(strip, evidence)
@@ -81,17 +116,19 @@ function judgeAxis(
     const rows = rowMiddles(sharp, silhouette)
     const line = lineThroughMiddles(rows)
     if (!line) break
-    const agreeing = rows.reduce(
-      (s, m) => s + (Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX ? m.edge : 0),
-      0,
-    )
+    const agreeing = rows.filter((m) => Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX)
+    const edges = agreeing.reduce((sum, { edge }) => sum + edge, 0)
     // The piece's lower edge and its shadow's lie evenly about a line too, but there is no piece between them.
     const piece = kind === 'plain' ? Math.max(0, likeness(silhouette, evidence, LIKENESS_STRIDE)) : 0
-    const worth = agreeing * (1 + piece)
+    const worth = Math.sqrt(edges * silhouette.edges) * (1 + piece)
     const { at, up } = axis
     const moved = turn(up, Math.atan(line.a))
     axis = { at: { x: at.x - line.c * up.y, y: at.y + line.c * up.x }, up: moved }
-    if (worth > best.worth) best = { axis, worth }
+    if (edges * (1 + piece) > most) {
+      most = edges * (1 + piece)
+      const even = agreeing.length / silhouette.half.filter((h) => h > 0).length
+      best = { axis, worth, silhouette, even }
+    }
     if (worth < hopeless) break
     if (Math.abs(line.c) + Math.abs(line.a) * silhouette.half.length < SETTLED_PX) break
   }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { snapped } from './best-silhouette'
+import { bestSilhouette, snapped } from './best-silhouette'
 import type { Evidence } from './evidence'
 import { RADII, silhouetteOf, stripOf } from './test-strips'
 
@@ -41,5 +41,41 @@ describe('rows beyond an end that show no edge', () => {
   it('stay where they narrow and look like piece: a dome in front of its own colour', () => {
     const dome = (row: number) => (row >= TOP - 12 && row < TOP ? Math.round(Math.sqrt(egg[TOP]! ** 2 * (1 - ((TOP - row) / 13) ** 2))) : 0) // prettier-ignore
     expect(firstOf(below(dome, false))).toBeLessThan(TOP - 9)
+  })
+})
+
+describe('a cap almost as light as the wall', () => {
+  const [CAP, BODY, FOOT] = [20, 60, 140]
+  const capped = Array.from({ length: 160 }, (_, row) =>
+    row < CAP || row >= FOOT ? 0 : row < BODY ? 30 : 50,
+  )
+  /** A bottle whose cap shows so much of an edge on its fainter side, and on its other one as much as the body does. */
+  function bottle(fainter: number, closed: boolean) {
+    const strip = stripOf(capped, (row) => (row < BODY ? fainter : 0.9))
+    for (let row = CAP; row < BODY; row++) strip.both[row * n + 30] = fainter + 0.9
+    for (const row of closed ? [CAP - 1, CAP, CAP + 1] : []) strip.level.fill(0.8, row * n, row * n + 31)
+    const [width, height] = [2 * MIDDLE, capped.length]
+    const grey = new Float32Array(width * height).fill(0.5)
+    const hue = new Float32Array(width * height)
+    const data = grey.map((_, i) => {
+      const [x, row] = [(i % width) + 0.5, Math.floor(i / width)]
+      if (Math.abs(x - MIDDLE) > capped[row]!) return -1
+      // Darker than the wall over one half of its width, about as light over the other.
+      return row >= BODY ? 1 : x < MIDDLE ? 0.5 : -0.45
+    })
+    const plane = { width, height, data }
+    const evidence = { kind: 'plain', plane, loose: plane, unshadowed: null } as unknown as Evidence
+    const axis = { at: { x: MIDDLE, y: 0 }, up: { x: 0, y: -1 } }
+    const picture = { factor: 4, width, height, l: grey, a: hue, b: hue, alpha: null }
+    return firstOf(bestSilhouette({ ...strip, axis }, picture, evidence, (p) => p))
+  }
+
+  it('belongs to the bottle where one side shows it all along, the other in part, and an edge closes it', () => {
+    expect(Math.abs(bottle(0.35, true) - CAP)).toBeLessThan(3)
+  })
+
+  it('is none where nothing closes it, or one side alone shows it', () => {
+    expect(Math.abs(bottle(0.35, false) - BODY)).toBeLessThan(3)
+    expect(Math.abs(bottle(0.1, true) - BODY)).toBeLessThan(3)
   })
 })

@@ -37,7 +37,8 @@ export function bestSilhouette(
   const [base, sums] = first === whole ? [evidence.plane, usual] : [bare!, unshadowed!]
   if (evidence.kind === 'cut-out') return first
   const clear = evidence.kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : first
-  const plain = clear.edges > CLEARLY_BETTER * first.edges && isAsClear(clear, first) ? clear : first
+  const isLonger = isAsClear(clear, first) || addsClosedPart(strip, clear, first, evidence.plane)
+  const plain = clear.edges > CLEARLY_BETTER * first.edges && isLonger ? clear : first
   if (plain.edges === 0) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
   const share = evidence.kind === 'textured' ? 0.2 : 0.5
@@ -56,6 +57,39 @@ function isAsClear(longer: Silhouette, other: Silhouette): boolean {
     number,
   ]
   return longer.edges - other.edges > (AS_CLEAR * (rows - others) * other.edges) / Math.max(1, others)
+}
+
+/** A part that is closed by an edge across shows one side as clearly as the rest shows both, or by this share of it, and both by this one. */
+const ONE_SIDED = 0.9
+const BOTH_SIDES = 0.3
+const LEAST_ADDED = 8
+
+/**
+ * True where a silhouette is longer than another at one end by a part that an edge across closes, of which one side at least is
+ * as clear as the others' are, and which looks a little like piece: a cap as light as the wall.
+ */
+function addsClosedPart(strip: Strip, longer: Silhouette, other: Silhouette, plane: Plane): boolean {
+  const [first, last] = rowsOf(longer)
+  const [start, end] = rowsOf(other)
+  const usual = other.edges / Math.max(1, end - start + 1)
+  const { both, weaker, radii } = strip
+  const parts = [
+    { from: first, to: start, at: first, down: -1 },
+    { from: end + 1, to: last + 1, at: last, down: 1 },
+  ] as const
+  return parts.some(({ from, to, at, down }) => {
+    const rows = to - from
+    if (rows < LEAST_ADDED || !isClosed(strip, longer.half, at, down)) return false
+    const half = onlyRows(longer.half, { from, to })
+    let [one, two] = [0, 0]
+    for (let row = from; row < to; row++) {
+      const i = row * (radii + 1) + half[row]!
+      one += both[i]! - weaker[i]!
+      two += weaker[i]!
+    }
+    const isShown = one > ONE_SIDED * usual * rows && two > BOTH_SIDES * usual * rows
+    return isShown && likeness({ ...longer, half }, plane) > 0
+  })
 }
 
 /** Beside a silhouette that is found, the evidence counts this much: the edges lead now. */

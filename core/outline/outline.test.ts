@@ -235,6 +235,19 @@ describe('outline', () => {
     expect(errors[Math.floor(0.9 * errors.length)]).toBeLessThan(0.35)
   })
 
+  it('a highlight lies on the piece and isn’t it, however sharp', () => {
+    const bar = (cx: number, half: number, top: number, foot: number) => (x: number, y: number) =>
+      Math.max(Math.abs(x - cx) - half, top - y, y - foot)
+    const [drum, light] = [bar(300, 150, 150, 750), bar(215, 30, 180, 720)]
+    // Grey metal before a wall hardly lighter than it.
+    const inside = (x: number, y: number) => [0.33, 0.33, 0.33].map((v) => (light(x, y) < 0 ? 1 : v))
+    const picture = paint(600, 900, drum, { inside, outside: () => [0.42, 0.42, 0.42], grain: 1.5 })
+    const found = findOutline(picture)
+    expect(Math.abs(found.axis.at.x - 300)).toBeLessThan(0.2)
+    const errors = misses([found.left, found.right], drum)
+    expect(errors[Math.floor(0.9 * errors.length)]).toBeLessThan(0.35)
+  })
+
   it('a flank hardly lighter than the wall moves the likeliest axis over; what is found about another one is taken', () => {
     const [cx, half, top, foot] = [300, 130, 150, 750]
     const cup = (x: number, y: number) => Math.max(Math.abs(x - cx) - (half - (y - top) * 0.06), top - y, y - foot) // prettier-ignore

@@ -354,3 +354,31 @@ export function outsideOf({ axis, top, half }: Silhouette, width: number): (i: n
     return r > (most > 0 ? most + air : 0)
   }
 }
+
+/** Px that a silhouette covers. */
+export function areaOf({ half }: Silhouette): number {
+  return half.reduce((sum, h) => sum + 2 * h, 0)
+}
+
+/** Places across a silhouette that are asked whether they lie within another one, in half-widths. */
+const ASKED = [-0.95, -0.5, 0, 0.5, 0.95]
+
+/** Share of a silhouette that lies within another one, about whatever axis. */
+export function shareWithin(part: Silhouette, whole: Silhouette): number {
+  const { at, up } = whole.axis
+  let asked = 0
+  let held = 0
+  part.half.forEach((h, row) => {
+    if (h === 0) return
+    const v = part.top - row
+    for (const share of ASKED) {
+      const u = share * h
+      const x = part.axis.at.x + v * part.axis.up.x - u * part.axis.up.y - at.x
+      const y = part.axis.at.y + v * part.axis.up.y + u * part.axis.up.x - at.y
+      const there = whole.half[Math.round(whole.top - x * up.x - y * up.y)] ?? 0
+      asked++
+      if (Math.abs(y * up.x - x * up.y) <= there) held++
+    }
+  })
+  return asked > 0 ? held / asked : 0
+}
