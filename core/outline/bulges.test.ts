@@ -53,6 +53,28 @@ describe('silhouettes where no edge is seen', () => {
     expect(without[30]).toBeLessThan(vase[40]! + 3)
   })
 
+  it('a line of the wall on both sides is none of the piece whose own edge runs past it, a flange is', () => {
+    const isLine = (row: number) => row >= 70 && row < 76
+    const flanged = vase.map((half, row) => (isLine(row) ? half + 20 : half))
+    const flange = stripOf(flanged, (row) => (isLine(row) ? 0.6 : 0.8))
+    const seenPast = (sharp: number): Strip => {
+      const [weaker, both] = [flange.weaker.slice(), flange.both.slice()]
+      vase.forEach((half, row) => {
+        if (!isLine(row)) return
+        weaker[row * (RADII + 1) + half] = sharp
+        both[row * (RADII + 1) + half] = 2 * sharp
+      })
+      return { ...flange, weaker, both }
+    }
+    const found = (strip: Strip, busy: boolean) =>
+      withoutBareBulges(strip, silhouetteOf(strip, flanged), busy)
+    expect(farOff(found(seenPast(0.7), false), vase)).toBeLessThan(2)
+    // A painted band on a flange is fainter than its edge; before a backdrop full of lines less is enough.
+    expect(found(seenPast(0.4), false).half).toEqual(Float32Array.from(flanged))
+    expect(farOff(found(seenPast(0.4), true), vase)).toBeLessThan(2)
+    expect(found(flange, true).half).toEqual(Float32Array.from(flanged))
+  })
+
   it('a smooth waist stays, and so does a foot that only leads inwards', () => {
     const waist = vase.map((half, row) =>
       hidden(row) ? half - Math.round(12 * Math.sin(((row - 60) / 40) * Math.PI)) : half,

@@ -15,11 +15,12 @@ const MARGIN_ROWS = 3
 /** An edge of the piece is looked for so far from the straight way past a bulge, px, but not so near the bulge's own. */
 const PAST_REACH = 6
 const OWN_EDGE = 2
-/** Before a busy backdrop one is, when the bulge begins with a jump this wide, px, as level lines of floor and wall make (beads and rings are narrower); */
+/** One is, when the bulge begins with a jump this wide, px, as level lines of floor and wall make (beads and rings are narrower); */
 const LINE_JUMP = 14
 const END_ROWS = 8
-/** … when it is at least this share as sharp as the bulge's own, the bulge is made of the backdrop's lines. */
+/** … when it is at least this share as sharp as the bulge's own, the bulge is made of the backdrop's lines; before one taken for plain, as sharp. */
 const PAST_SHARE = 0.6
+const PAST_AS_WELL = 1
 const MANY_ROWS = 8
 /** Before any, one side's edge is enough for a bulge where less than this share of it is seen on the straight way past. */
 const ONE_SIDE_PAST = 0.5
@@ -27,7 +28,7 @@ const ONE_SIDE_PAST = 0.5
 /**
  * The silhouette without bulges that no sharp edge bounds: floor, shadow or a handle's mirror image that was taken along.
  * A flange or a foot has edges on both sides and stays.
- * @param busy the backdrop has lines of its own (boards, bricks), which may bound a bulge: then one goes also when the
+ * @param busy the backdrop has lines of its own (boards, bricks), which may bound a bulge: then one goes more easily when the
  *   piece's own edge runs past it
  */
 export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: boolean): Silhouette {
@@ -72,14 +73,14 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
       const past = (n: number) => before + ((after - before) * n) / (rows + 1)
       // Next to an end of the piece a jump is its rim or its foot.
       const toEnds = Math.min(Math.abs(start - from), Math.abs(to - end))
-      const line = busy && jump >= LINE_JUMP && inside(end) && toEnds >= END_ROWS
+      const line = jump >= LINE_JUMP && inside(end) && toEnds >= END_ROWS
       // Over many rows one side's edge is enough: the other may lie before its own colour.
       const edges = rows >= MANY_ROWS ? strip.both : strip.weaker
       const isSeenPast = (shown: Float32Array, share: number) =>
         edgePast(shown, start, rows, down, past) >= share * edgesAlong(shown, row, end)
       const bare =
         (edgesAlong(strip.weaker, row, end) <= BARE && isSeenPast(strip.both, ONE_SIDE_PAST)) ||
-        (line && isSeenPast(edges, PAST_SHARE))
+        (line && isSeenPast(edges, busy ? PAST_SHARE : PAST_AS_WELL))
       if (rows > tallest || !bare) continue
       if (down > 0) leadStraight(half, { from: start, to: end }, before, after)
       else leadStraight(half, { from: end + 1, to: start + 1 }, after, before)

@@ -46,10 +46,18 @@ export function withDomes(
     const lost = isLost ? domeOver(sides.flatMap((side, k) => seenFromEnd(side, axis, k === 0, sign))) : null
     const dome = lost ?? domeInShadow(raster, sides, axis, end)
     if (!dome) continue
+    const led = chains.map((points, k) => closedBy(points, dome, { axis, left: k === 0, sign }))
+    if (!led.every((points) => endsWithin(raster, points, end))) continue
     closed = true
-    chains = chains.map((points, k) => closedBy(points, dome, { axis, left: k === 0, sign }))
+    chains = led
   }
   return closed ? (chains.map((chain) => resample(chain, step)) as [Float64Array, Float64Array]) : null
+}
+
+/** Nothing can be seen of a dome that leads out of the picture. */
+function endsWithin({ width, height }: Raster, points: Float64Array, end: OutlineEnd): boolean {
+  const [x, y] = end === 'foot' ? [points[0]!, points[1]!] : [points.at(-2)!, points.at(-1)!]
+  return x >= 0 && y >= 0 && x < width && y < height
 }
 
 /** The way over a small cap: so many points at least, seen by no more than this share, until so many on end are seen; */

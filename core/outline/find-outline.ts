@@ -24,8 +24,8 @@ import {
   requireLikeness,
   requireWhole,
 } from './require-piece'
-import { coverageAsLight, sightOf, type Sight } from './sight'
-import { likeness, rowsOf, type Silhouette } from './silhouette'
+import { coverageAsLight, isClear, sightOf, type Sight } from './sight'
+import { rowsOf, type Silhouette } from './silhouette'
 
 export interface FindOutlineOptions {
   /** Rough direction of the piece's top in the picture; one of the four. Default upwards. */
@@ -244,7 +244,7 @@ function findBy(
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
   const { at, up: upwards } = silhouette.axis
   const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
-  const clear = evidence.kind === 'plain' && likeness(silhouette, evidence.loose) < CLEAR_LIKENESS
+  const clear = isClear(silhouette, evidence)
   const backdrop = clear ? null : evidence.backdrop
   const refined = refineSides(raster, rough as [number[], number[]], {
     reach,
@@ -283,9 +283,6 @@ function findBy(
     noisy: false,
   }
 }
-
-/** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */
-const CLEAR_LIKENESS = 0.4
 
 /** The points of a side where an edge was found. */
 export function seen({ points, sd }: OutlineSide): Float64Array {

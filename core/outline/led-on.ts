@@ -41,15 +41,21 @@ export function ledOn(strip: Strip, silhouette: Silhouette): Silhouette {
 }
 
 /** Whether edges across the axis close an end, on average over its width. */
-export function isClosed(
+export function isClosed(strip: Strip, half: Float32Array, end: number, down: 1 | -1): boolean {
+  return closedness(strip, half, end, down) >= CLOSED
+}
+
+/** The edges across the axis that close a silhouette if it ends in a row, on average over its width there; 1 where it is narrow. */
+export function closedness(
   { level, radii, rows }: Strip,
   half: Float32Array,
   end: number,
   down: 1 | -1,
-): boolean {
+): number {
   const n = radii + 1
   const wide = Math.max(...[0, 1, 2, 3].map((k) => half[end - down * k] ?? 0))
   const columns = Math.round(0.8 * wide)
+  if (columns <= LEAST_HALF) return 1
   let sum = 0
   for (let r = LEAST_HALF; r < columns; r++) {
     let best = 0
@@ -59,7 +65,7 @@ export function isClosed(
     }
     sum += best
   }
-  return columns <= LEAST_HALF || sum >= CLOSED * (columns - LEAST_HALF)
+  return sum / (columns - LEAST_HALF)
 }
 
 /** Half-widths beyond an end, as far as a side shows its edge there; none where it doesn't. */

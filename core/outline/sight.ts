@@ -9,8 +9,9 @@ import type { FindOutlineOptions } from './find-outline'
 import { withoutFloorLines } from './floor-lines'
 import { marked, painted, scaled } from './guides'
 import { outerEdges } from './outer-edges'
+import { withoutOverruns } from './overruns'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
-import { stripAbout, type Silhouette } from './silhouette'
+import { likeness, stripAbout, type Silhouette } from './silhouette'
 
 /** What a reduced picture shows of the piece. */
 export interface Sight {
@@ -47,7 +48,8 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
     const axes = axis ? { best: axis, others: [] } : bestAxis(sharp, evidence, up, report)
     const strip = stripAbout(sharp, axes.best)
     const found = withoutFloorLines(picture, bestSilhouette(strip, picture, evidence, decided))
-    const silhouette = snapped(strip, evidence, found)
+    const near = snapped(strip, evidence, found)
+    const silhouette = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)
     requirePiece(silhouette)
     return { raster, evidence, sharp, silhouette, otherAxes: axes.others, about }
   }
@@ -63,6 +65,13 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
   const about = (axis: AxisLine) => seen(axis)
   return seen(given && { at: scaled(given.at, 1 / factor), up: given.up }, onProgress)
 }
+
+/** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */
+const CLEAR_LIKENESS = 0.4
+
+/** Whether a plain backdrop shows through what lies within a silhouette. */
+export const isClear = (silhouette: Silhouette, { kind, loose }: Evidence) =>
+  kind === 'plain' && likeness(silhouette, loose) < CLEAR_LIKENESS
 
 const reachesBorder = (silhouette: Silhouette, picture: Plane) =>
   !isWhole(silhouette, picture) || endsNearBorder(silhouette, picture)

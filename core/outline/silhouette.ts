@@ -216,7 +216,7 @@ export function widthsAlong(
 export function silhouetteOf({ axis, top, radii, weaker }: Strip, half: Float32Array): Silhouette {
   let edges = 0
   half.forEach((r, row) => {
-    if (r > 0) edges += weaker[row * (radii + 1) + r]!
+    if (r > 0) edges += weaker[row * (radii + 1) + Math.round(r)]!
   })
   return { axis, top, half, edges }
 }
