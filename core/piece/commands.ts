@@ -12,7 +12,7 @@ import type { DisplayUnit } from '../units/units'
 import { withCheckpoint } from './checkpoints'
 import { followOutline, refitStretch } from './follow-outline'
 import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-commands'
-import { readOutline, storedGuides, usualFit } from './outline'
+import { keptByHand, readOutline, storedGuides, usualFit } from './outline'
 import { solvedOf } from './solved'
 import type {
   SurfacePicture,
@@ -340,8 +340,7 @@ function withOutline(document: PieceDocument, command: OutlineCommand): PieceDoc
     const { left, right, blur, idPrefix, camera } = command
     // The old outline isn't read once more through the new camera.
     const placed = camera ? withCalibration({ ...document, outline: null }, camera, false) : document
-    const kept = { choices: outline?.choices ?? [], strokes: outline?.strokes ?? [] }
-    const next: PieceOutline = { left, right, blur, ...kept, fitMm: outline?.fitMm ?? null }
+    const next: PieceOutline = { left, right, blur, ...keptByHand(outline, { left, right }) }
     const view = solvedOf(placed)?.view
     // Nodes that only hands have set aren't mixed with others unasked.
     const free = placed.profile.nodes.every((node) => node.by === 'outline')

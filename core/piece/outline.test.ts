@@ -169,6 +169,25 @@ describe('outline of a piece', () => {
     expect(undo(history).document).toEqual(first)
   })
 
+  it('found again keeps what hands chose and drew on it, another piece of the photo doesn’t', () => {
+    const hands: Command[] = [
+      { type: 'choose-side', choice: { id: 'c', from: 20, to: 60, side: 'left' } },
+      { type: 'lay-edge', stroke: { id: 's', side: 'right', points: [600, 800, 598, 700, 600, 600] } },
+      { type: 'fit-outline', toleranceMm: 0.3, idPrefix: 'p' },
+    ]
+    const drawn = hands.reduce(applyCommand, taken)
+    const kept = { choices: [{ id: 'c' }], strokes: [{ id: 's' }], fitMm: 0.3 }
+    expect(drawn.outline).toMatchObject(kept)
+    // A little of it was found otherwise.
+    const wider = (sign: -1 | 1) => side(sign, (y) => (y > 500 ? { x: 2 } : {}))
+    expect(applyCommand(drawn, take(wider(-1), wider(1))).outline).toMatchObject(kept)
+    const beside = (s: ReturnType<typeof side>) => ({ ...s, points: s.points.map((v, i) => v + (i % 2 ? 0 : 300)) }) // prettier-ignore
+    const history = run(newHistory(drawn), take(beside(side(-1)), beside(side(1))))
+    expect(history.document.outline).toMatchObject({ choices: [], strokes: [] })
+    expect(history.document.outline!.fitMm).not.toBe(0.3)
+    expect(undo(history).document).toEqual(drawn)
+  })
+
   it('another photo takes away what was found and painted in the first; a hand’s marks stay', () => {
     const found = { ...taken.calibration.plumb!, by: 'found' as const }
     const ring = { id: 'r', place: 'foot' as const, by: 'found' as const, sdPx: 1, points: Array(5).fill({ x: 1, y: 2 }) } // prettier-ignore

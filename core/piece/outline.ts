@@ -67,6 +67,49 @@ function keptOf(outline: PieceOutline): Kept {
   return fresh
 }
 
+/** Outlines whose boxes share less than this of the smaller one are of two pieces. */
+const SHARED = 0.5
+
+/**
+ * What hands chose and drew on the outline before, and how near the nodes stay to it, as far as a newly found outline keeps it: all of
+ * it where both are of one piece of the photo, nothing where they aren't.
+ */
+export function keptByHand(
+  before: PieceOutline | null,
+  found: Pick<PieceOutline, 'left' | 'right'>,
+): Pick<PieceOutline, 'choices' | 'strokes' | 'fitMm'> {
+  if (!before || !isOfSamePiece(before, found)) return { choices: [], strokes: [], fitMm: null }
+  const { choices, strokes, fitMm } = before
+  return { choices, strokes, fitMm }
+}
+
+/** Whether two outlines are of one piece, however differently they were found. */
+function isOfSamePiece(a: Pick<PieceOutline, 'left' | 'right'>, b: typeof a): boolean {
+  const [p, q] = [boxOf(a), boxOf(b)]
+  const size = (box: typeof p) => Math.max(0, box.right - box.left) * Math.max(0, box.bottom - box.top)
+  const shared = {
+    left: Math.max(p.left, q.left),
+    right: Math.min(p.right, q.right),
+    top: Math.max(p.top, q.top),
+    bottom: Math.min(p.bottom, q.bottom),
+  }
+  return size(shared) >= SHARED * Math.min(size(p), size(q))
+}
+
+/** The box about both sides, px. */
+function boxOf({ left, right }: Pick<PieceOutline, 'left' | 'right'>) {
+  const box = { left: Infinity, right: -Infinity, top: Infinity, bottom: -Infinity }
+  for (const { points } of [left, right])
+    for (let i = 0; i < points.length; i += 2) {
+      const [x, y] = [points[i]!, points[i + 1]!]
+      box.left = Math.min(box.left, x)
+      box.right = Math.max(box.right, x)
+      box.top = Math.min(box.top, y)
+      box.bottom = Math.max(box.bottom, y)
+    }
+  return box
+}
+
 /** The same list, or both empty. */
 const sameList = (a: readonly unknown[], b: readonly unknown[]) => a === b || a.length + b.length === 0
 

@@ -13,7 +13,7 @@ import { newKnownSize } from '../../../core/calibrate/known-size'
 import type { PicturePoint } from '../../../core/conventions'
 import type { AxisLine } from '../../../core/outline/axis-line'
 import { applyToCalibration, type TakeFound } from '../../../core/piece/commands'
-import { storedSide } from '../../../core/piece/outline'
+import { keptByHand, storedSide } from '../../../core/piece/outline'
 import type { PiecePhoto } from '../../../core/piece/schema'
 import { solvedOf } from '../../../core/piece/solved'
 import { ringsTellLens } from '../../../core/camera/closing-ends'
@@ -220,11 +220,9 @@ export const useSearch = defineStore('search', () => {
       right: storedSide(result.outline.right),
       blur: Number.isFinite(result.outline.left.blur) ? result.outline.left.blur : 1,
     }
-    const { outline } = document
-    const fitMm = outline?.fitMm ?? null
-    const kept = { choices: outline?.choices ?? [], strokes: outline?.strokes ?? [], fitMm }
+    const kept = keptByHand(document.outline, edges)
     const solved = solvedOf(camera ? applyToCalibration(document, camera) : document)
-    await readAhead({ ...edges, ...kept }, solved!.view, fitMm)
+    await readAhead({ ...edges, ...kept }, solved!.view, kept.fitMm)
     if (piece.id !== id || piece.document.photo !== document.photo) return
     found.value = result
     piece.dispatch({ type: 'take-outline', ...edges, idPrefix: newId(), camera })
