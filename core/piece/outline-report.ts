@@ -64,7 +64,7 @@ function wordsFor(
   if (state === 'bridged')
     return {
       sentence: `No edge ${between}; bridged from its neighbours.`,
-      why: 'Neither side stands out from the backdrop there. Draw the edge with the edge pen.',
+      why: 'On neither side could an edge be placed there: it doesn’t stand out from what lies behind it, or the outline turns within a few px. Draw it with the edge pen.',
     }
   if (state === 'assumed')
     return {
