@@ -137,10 +137,10 @@ describe('bulges', () => {
     const inside = row > 150 && row < 160 && Math.abs(x - 300) < shape.half(0.5) + 75
     return inside ? [0.25, 0.24, 0.22] : [0.5, 0.48, 0.44]
   }
-  it('bounded by lines of a busy backdrop fall off when the edge of the piece runs past them', () => {
+  it('bounded by lines of the backdrop fall off when the edge of the piece runs past them', () => {
     const lined = stripOf(shape.distance, board)
-    expect(off(withoutBareBulges(lined, flanged, true).half)).toBeLessThanOrEqual(3)
-    expect(off(withoutBareBulges(lined, flanged, false).half)).toBe(25)
+    for (const busy of [false, true])
+      expect(off(withoutBareBulges(lined, flanged, busy).half)).toBeLessThanOrEqual(3)
   })
 
   it('stay where they are flanges of the piece, before any backdrop', () => {

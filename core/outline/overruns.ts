@@ -12,7 +12,7 @@ import {
 } from './silhouette'
 
 /** An end that edges across the axis close less than this is open; one that they close by this is an end. */
-const OPEN = 0.1
+const OPEN = 0.2
 const CLOSES = 0.4
 /** It is looked for within this share of the piece's height, and is the clearest within so many rows. */
 const WITHIN = 0.35
