@@ -93,8 +93,9 @@ const AGREE_PX = 0.8
 const SETTLED_PX = 0.1
 
 /**
- * Betters a candidate of the axis by the sharp edges of its own silhouette, and says what it is worth: the sharpness of
- * all rows whose two edges lie evenly about it. A wrong axis finds some edges, but few that agree. Before a plain backdrop it
+ * Betters a candidate of the axis by the sharp edges of its own silhouette, and says what it is worth: the mean (geometric)
+ * of the sharpness of all rows whose two edges lie evenly about it and of all that the silhouette runs along. A wrong axis finds some
+ * edges, but few that agree; in a lossy picture few agree about the true one, but it runs along most. Before a plain backdrop it
  * also counts how much what lies within looks like a piece.
  */
 function judgeAxis(

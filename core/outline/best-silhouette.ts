@@ -4,7 +4,7 @@ import { withoutBareBulges, withoutBareNotches, withoutBareKinks, withoutRaggedN
 import { colourEvidence, type Evidence } from './evidence'
 import { isClosed, ledOn } from './led-on'
 import { withOuterLines } from './outer-lines'
-import { wholeSilhouette, withPartsBeyond } from './parted-silhouette'
+import { oneSided, wholeSilhouette, withPartsBeyond } from './parted-silhouette'
 import {
   findSilhouette,
   likeness,
@@ -12,6 +12,7 @@ import {
   onlyRows,
   outsideOf,
   rowsOf,
+  silhouetteOf,
   type Silhouette,
   type Strip,
 } from './silhouette'
@@ -37,8 +38,10 @@ export function bestSilhouette(
   const [base, sums] = first === whole ? [evidence.plane, usual] : [bare!, unshadowed!]
   if (evidence.kind === 'cut-out') return first
   const clear = evidence.kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : first
-  const isLonger = isAsClear(clear, first) || addsClosedPart(strip, clear, first, evidence.plane)
-  const plain = clear.edges > CLEARLY_BETTER * first.edges && isLonger ? clear : first
+  const isBetter =
+    clear.edges > CLEARLY_BETTER * first.edges &&
+    (isAsClear(clear, first) || addsClosedPart(strip, clear, first, evidence.plane))
+  const plain = isBetter ? clear : first
   if (plain.edges === 0) return plain
   const colours = colourEvidence(picture, outsideOf(plain, picture.width))
   const share = evidence.kind === 'textured' ? 0.2 : 0.5
@@ -72,23 +75,16 @@ function addsClosedPart(strip: Strip, longer: Silhouette, other: Silhouette, pla
   const [first, last] = rowsOf(longer)
   const [start, end] = rowsOf(other)
   const usual = other.edges / Math.max(1, end - start + 1)
-  const { both, weaker, radii } = strip
   const parts = [
-    { from: first, to: start, at: first, down: -1 },
-    { from: end + 1, to: last + 1, at: last, down: 1 },
+    { run: { from: first, to: start }, at: first, down: -1 },
+    { run: { from: end + 1, to: last + 1 }, at: last, down: 1 },
   ] as const
-  return parts.some(({ from, to, at, down }) => {
-    const rows = to - from
+  return parts.some(({ run, at, down }) => {
+    const rows = run.to - run.from
     if (rows < LEAST_ADDED || !isClosed(strip, longer.half, at, down)) return false
-    const half = onlyRows(longer.half, { from, to })
-    let [one, two] = [0, 0]
-    for (let row = from; row < to; row++) {
-      const i = row * (radii + 1) + half[row]!
-      one += both[i]! - weaker[i]!
-      two += weaker[i]!
-    }
-    const isShown = one > ONE_SIDED * usual * rows && two > BOTH_SIDES * usual * rows
-    return isShown && likeness({ ...longer, half }, plane) > 0
+    if (oneSided(strip, longer.half, run) <= ONE_SIDED * usual) return false
+    const part = silhouetteOf(strip, onlyRows(longer.half, run))
+    return part.edges > BOTH_SIDES * usual * rows && likeness(part, plane) > 0
   })
 }
 

@@ -99,7 +99,7 @@ export function withPartsBeyond(
 }
 
 /** How clear an edge the clearer side shows along a run, row for row. */
-function oneSided({ both, weaker, radii }: Strip, half: Float32Array, { from, to }: Run): number {
+export function oneSided({ both, weaker, radii }: Strip, half: Float32Array, { from, to }: Run): number {
   let sum = 0
   for (let row = from; row < to; row++) {
     const i = row * (radii + 1) + half[row]!
