@@ -190,6 +190,50 @@ describe('ends', () => {
   })
 })
 
+describe('sharp rings of a hub from afar', () => {
+  const f = 12000
+  /** Stubs of a radius, px, at both ends of a hub more than twice as wide, its edges known to a tenth of a px. */
+  function hub(pitch: number, radiusPx: number, [zf, zt]: readonly [number, number]): HalfOutline {
+    const r = radiusPx / f
+    const top = ringArc(r, zt, zt > 0)
+    const upper = Array.from({ length: 80 }, (_, i) => top.slice(2 * (79 - i), 2 * (80 - i))).flat()
+    const foot = ringArc(r, zf, true)
+    const step = 0.1 * (zt - zf)
+    const corners = [
+      [r, foot.at(-1)!],
+      [r, zf + step],
+      [2.2 * r, zf + step],
+      [2 * r, (zf + zt) / 2],
+      [2.2 * r, zt - step],
+      [r, zt - step],
+      [r, upper[1]!],
+    ] as const
+    const side = corners.slice(1).flatMap(([x, w], k) =>
+      Array.from({ length: 40 }, (_, i) => {
+        const [x0, w0] = corners[k]!
+        return [x0 + ((x - x0) * (i + 1)) / 41, w0 + ((w - w0) * (i + 1)) / 41]
+      }).flat(),
+    )
+    const off = (i: number) => (i % 2 ? (0.1 / f) * Math.sin(0.9 * i) * Math.cos(0.23 * i) : 0)
+    return levelled(
+      half(
+        [...foot, ...side, ...upper].map((v, i) => v + off(i)),
+        f,
+        0.05,
+      ),
+      -pitch,
+    )
+  }
+
+  it('tell the pitch however narrow its valley is, between all steps first tried too', () => {
+    const degree = Math.PI / 180
+    const levels = [-0.02, 0.01] as const
+    for (const radius of [100, 200, 300])
+      for (const pitch of [-0.6, -0.4, 1, 1.2, 2.4, 2.6])
+        expect(Math.abs(likelyPitch(hub(pitch * degree, radius, levels)).pitch / degree - pitch)).toBeLessThan(0.1) // prettier-ignore
+  })
+})
+
 describe('focal length that no file says', () => {
   const size = { centre, lens: null, diagonalPx: 2500 }
   const axis = { at: centre, up: { x: 0, y: -1 } }

@@ -282,6 +282,9 @@ const PITCHES = [
 const FOLLOWED_VALLEYS = 2
 const FOLLOWED = 3
 const HALVINGS = 4
+/** The valley of a large sharp ring may lie between all steps: where the best costs more than this, finer ones are tried. */
+const DOUBTFUL = 2
+const FINE_PITCHES = Array.from({ length: 65 }, (_, i) => ((0.1875 * i - 6) * Math.PI) / 180)
 /** A chamfer doesn't belong to the ring that it leads to. */
 const SCAN_TURN = TURNS[2]!
 /** Points and rounds suffice to tell good pitches from bad ones. */
@@ -331,8 +334,12 @@ export function likelyPitch(
   const lowest = (list: typeof tried, count: number) =>
     [...list].sort((p, q) => p.cost - q.cost).slice(0, quick ? 1 : count)
   const starts = new Set([...lowest(valleys, FOLLOWED_VALLEYS), ...lowest(tried, FOLLOWED)])
-  const best = [...starts].map((start) => settled(start, costOf)).reduce((p, q) => (q.cost < p.cost ? q : p))
-  return quick ? best : polished(best, pitchCost(half, options, POLISH))
+  const cheapest = (list: readonly LikelyPitch[]) => list.reduce((p, q) => (q.cost < p.cost ? q : p))
+  const best = cheapest([...starts].map((start) => settled(start, costOf)))
+  if (quick) return best
+  const finer = () => settled(cheapest(FINE_PITCHES.map((pitch) => ({ pitch, cost: costOf(pitch) }))), costOf)
+  const surer = best.cost > DOUBTFUL ? cheapest([best, finer()]) : best
+  return polished(surer, pitchCost(half, options, POLISH))
 }
 
 /** The pitch near another one at which both closing arcs look most like rounded edges. */

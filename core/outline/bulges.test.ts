@@ -137,6 +137,21 @@ describe('silhouettes where no edge is seen', () => {
     expect(withoutBareBulges(strip, silhouetteOf(strip, shelf), true).half).toEqual(Float32Array.from(shelf))
   })
 
+  it('before boards what lies beside the foot goes too where its own edge runs down to it; a foot that is wider stays', () => {
+    const isFloor = (row: number) => row >= 110 && row < 136
+    const onBoards = vase.map((half, row) => (isFloor(row) ? half + 30 : half))
+    const strip = stripOf(onBoards, (row) => (isFloor(row) ? 0.5 : 0.9))
+    const n = RADII + 1
+    const past = { ...strip, weaker: strip.weaker.slice(), both: strip.both.slice() }
+    for (let row = 110; row < 136; row++) {
+      past.weaker[row * n + vase[row]!] = 0.45
+      past.both[row * n + vase[row]!] = 0.9
+    }
+    expect(farOff(withoutBareBulges(past, silhouetteOf(past, onBoards), true), vase)).toBeLessThan(7)
+    expect(withoutBareBulges(past, silhouetteOf(past, onBoards), false).half).toEqual(Float32Array.from(onBoards)) // prettier-ignore
+    expect(withoutBareBulges(strip, silhouetteOf(strip, onBoards), true).half).toEqual(Float32Array.from(onBoards)) // prettier-ignore
+  })
+
   it('a ragged notch from speckle to speckle is led past; a turned one with edges stays, and so does a plain one', () => {
     const ragged = (row: number) => 30 + [0, 12, 3, 15, -4, 10, 2, 14][row % 8]!
     const speckled = vase.map((half, row) => (row >= 70 && row < 94 ? Math.min(half, ragged(row)) : half))

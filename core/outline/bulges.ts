@@ -18,6 +18,9 @@ const OWN_EDGE = 2
 /** One is, when the bulge begins with a jump this wide, px, as level lines of floor and wall make (beads and rings are narrower); */
 const LINE_JUMP = 14
 const END_ROWS = 8
+/** Past one that reaches to an end the side leads on as it does over so many rows before, unless it leans more than this there. */
+const LEAN_ROWS = 10
+const MOST_LEAN = 1
 /** … when it is at least this share as sharp as the bulge's own, the bulge is made of the backdrop's lines; before one taken for plain, as sharp. */
 const PAST_SHARE = 0.6
 const PAST_AS_WELL = 1
@@ -58,6 +61,11 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
     }
     return sum / Math.max(1, rows)
   }
+  /** By how much the half-width grows a row, on the way to a row; nought where it jumps there. */
+  const leanTo = (row: number, down: 1 | -1) => {
+    const lean = (half[row]! - (half[row - LEAN_ROWS * down] || NaN)) / LEAN_ROWS
+    return Math.abs(lean) < MOST_LEAN ? lean : 0
+  }
   for (const down of [1, -1] as const) {
     const [from, to] = down > 0 ? [first, last] : [last, first]
     const inside = (row: number) => (down > 0 ? row <= to : row >= to)
@@ -69,11 +77,12 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
       let end = row
       while (inside(end) && half[end]! > before + BACK) end += down
       const rows = Math.abs(end - start)
-      const after = inside(end) ? half[end]! : before
-      const past = (n: number) => before + ((after - before) * n) / (rows + 1)
-      // Next to an end of the piece a jump is its rim or its foot.
       const toEnds = Math.min(Math.abs(start - from), Math.abs(to - end))
-      const line = jump >= LINE_JUMP && inside(end) && toEnds >= END_ROWS
+      const atEnd = !inside(end) || toEnds < END_ROWS
+      const after = atEnd ? Math.max(0, before + leanTo(row - 2 * down, down) * (rows + 1)) : half[end]!
+      const past = (n: number) => before + ((after - before) * n) / (rows + 1)
+      // Next to an end of the piece a jump is its rim or its foot, unless its own edge runs on before a busy backdrop's lines.
+      const line = jump >= LINE_JUMP && inside(end) && (toEnds >= END_ROWS || busy)
       // Over many rows one side's edge is enough: the other may lie before its own colour.
       const edges = rows >= MANY_ROWS ? strip.both : strip.weaker
       const isSeenPast = (shown: Float32Array, share: number) =>

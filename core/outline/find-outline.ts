@@ -11,6 +11,7 @@ import { resample } from './chain'
 import type { ClosedSides } from './closing-arcs'
 import { withDomes } from './dome-ends'
 import { endsGoingOn } from './going-on'
+import { hornsOf, ledToHorns } from './horns'
 import { scaled, scaledGuides, type OutlineGuides } from './guides'
 import { fitMirror, type MirrorFit } from './mirror'
 import { fitSides, refineSides, stepFor, type OutlineSide } from './refine'
@@ -197,13 +198,24 @@ function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
   const sight = sightOf(input, factor, options)
   const first = findBy(sight, factor, options)
   try {
-    return believed(first)
+    return believed(withoutHorns(sight, first, options))
   } catch (error) {
     if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
     const other = aboutOthers(sight, factor, options)
     if (!other) throw error
     return other
   }
+}
+
+/** What is found once more beyond ends that can't be any, since both corners reach beyond them; else what was found. */
+function withoutHorns(sight: Sight, found: Finding, options: FindOutlineOptions): Finding {
+  const { factor } = found
+  const horns = hornsOf([found.left, found.right], found.mirror.axis)
+  const silhouette = ledToHorns(sight.silhouette, { foot: horns.foot / factor, top: horns.top / factor })
+  if (!silhouette) return found
+  const again = findBy({ ...sight, silhouette }, factor, { ...options, onProgress: undefined })
+  const left = hornsOf([again.left, again.right], again.mirror.axis)
+  return Math.max(left.foot, left.top) < Math.max(horns.foot, horns.top) ? again : found
 }
 
 /** What is found about other axes, if it can be believed: a flank as light as the wall moves the axis over. */

@@ -35,6 +35,21 @@ describe('a notch in the silhouette', () => {
     }
   })
 
+  it('is filled where one side alone shows the line for a few rows of it, not for more', () => {
+    const notch = [60, 85] as const
+    const way = inner(notch)
+    const filled = (rows: number) => {
+      const gone = (row: number) => row >= 68 && row < 68 + rows
+      const strip = stripOf(vase, (row) => (gone(row) ? 0 : 0.9))
+      vase.forEach((half, row) => {
+        if (gone(row)) strip.both[row * (RADII + 1) + half] = 0.9
+      })
+      return withOuterLines(strip, silhouetteOf(strip, way))
+    }
+    expect(farOff(filled(6), vase)).toBeLessThan(2)
+    expect(filled(9).half).toEqual(Float32Array.from(way))
+  })
+
   it('stays where only one side shows a line past it, as a handle’s', () => {
     const notch = [60, 80] as const
     const strip = stripOf(vase, (row) => (shines(row, notch) ? 0 : 0.9))

@@ -2,9 +2,12 @@ import { rowsOf, type Silhouette, type Strip } from './silhouette'
 
 /** A line's edge is at least this sharp on both sides; the grain of a plain backdrop was seen to show up to 0.13. */
 const LEAST_EDGE = 0.2
-/** From row to row a line moves on by no more than this from where it was going, px, and is lost for no more than so many rows. */
+/** From row to row a line moves on by no more than this from where it was going, px, and is lost for no more than so many rows, … */
 const ASIDE = 2
 const MOST_GAP = 2
+/** … or so many if one side shows an edge this sharp. */
+const ONE_SIDE = 0.6
+const MOST_ONE_SIDED = 6
 /** It moves over and bends by these shares of how far off it is found. */
 const MOVES = 1 / 2
 const BENDS = 1 / 6
@@ -40,7 +43,7 @@ export function withOuterLines(strip: Strip, silhouette: Silhouette): Silhouette
 
 /** Half-widths of a line that goes on where the silhouette recedes, from a row to where both meet again; null where there is none. */
 function lineFrom(
-  { weaker, radii }: Strip,
+  { both, weaker, radii }: Strip,
   half: Float32Array,
   { row, to, down }: { row: number; to: number; down: 1 | -1 },
 ): number[] | null {
@@ -50,23 +53,31 @@ function lineFrom(
   const line: number[] = []
   let at = before
   let gap = 0
+  let oneSided = 0
   let out = 0
   for (let k = row; (to - k) * down >= 0; k += down) {
     at += lean
     if (at >= radii - ASIDE) return null
     if (line.length > 0 && half[k]! >= at - BACK) return isLine(line, out) ? line : null
-    let found: number | null = null
-    let best = LEAST_EDGE
-    for (let r = Math.round(at) - ASIDE; r <= Math.round(at) + ASIDE; r++) {
-      const edge = weaker[k * (radii + 1) + r] ?? 0
-      // Of the silhouette's own edge nothing is told.
-      if (r > half[k]! + 1 && edge > best) [best, found] = [edge, r]
+    const i = k * (radii + 1)
+    /** The clearest near where the line was going. Of the silhouette's own edge nothing is told. */
+    const clearest = (edgeAt: (r: number) => number, least: number) => {
+      let [found, best]: [number | null, number] = [null, least]
+      for (let r = Math.round(at) - ASIDE; r <= Math.round(at) + ASIDE; r++)
+        if (r > half[k]! + 1 && edgeAt(r) > best) [found, best] = [r, edgeAt(r)]
+      return found
     }
+    const byBoth = clearest((r) => weaker[i + r] ?? 0, LEAST_EDGE)
+    const found = byBoth ?? clearest((r) => (both[i + r] ?? 0) - (weaker[i + r] ?? 0), ONE_SIDE)
     // Where both part it can't be told from the silhouette's edge.
     const isNear = half[k]! > at - PARTED
-    if (found === null && !isNear && ++gap > MOST_GAP) return null
+    if (byBoth !== null) gap = oneSided = 0
+    else if (!isNear) {
+      gap = found === null ? gap + 1 : 0
+      oneSided++
+    }
+    if (gap > MOST_GAP || oneSided > MOST_ONE_SIDED) return null
     if (found !== null) {
-      gap = 0
       lean += BENDS * (found - at)
       at += MOVES * (found - at)
     }
