@@ -5,7 +5,6 @@ import { enlarged } from '../picture/enlarge'
 import { calmed } from '../picture/calm'
 import { halved } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
-import { withoutBareEnds } from './bare-ends'
 import type { Backdrop } from './backdrop'
 import { resample } from './chain'
 import type { ClosedSides } from './closing-arcs'
@@ -272,10 +271,8 @@ function findBy(
   const asRefined = mirrorOf(refined.sides, axis)
   const about = asRefined?.axis ?? axis
   const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
-  // What the sides tell of a top that isn't seen is looked for once more; a clear piece shows rings wherever it bends.
-  const ended =
-    withDomes(raster, refined.sides, about, step) ??
-    (clear ? null : withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop }))
+  // What the sides tell of a top that isn't seen is looked for once more.
+  const ended = withDomes(raster, refined.sides, about, step)
   const sides = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
   const mirror = ended ? mirrorOf(sides, axis) : asRefined
   if (!mirror) throw notFound()

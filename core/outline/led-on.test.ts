@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { ledOn } from './led-on'
+import { ledOn, ledToLip } from './led-on'
 import type { Silhouette, Strip } from './silhouette'
 import { farOff, RADII, silhouetteOf, stripOf, vase } from './test-strips'
 
@@ -71,5 +71,37 @@ describe('an end that nothing closes', () => {
     const strip = fading(80, 120, 0.6)
     const none = silhouetteOf(strip, vase.map(() => 0)) // prettier-ignore
     expect(ledOn(strip, none)).toBe(none)
+  })
+})
+
+describe('a lip of another colour above the line at which a silhouette ends', () => {
+  const tube = Array.from({ length: 160 }, (_, row) => (row < 20 || row >= 140 ? 0 : 40))
+  /** A tube that shows its edges faintly from row 20 to 32, clearly below, and an edge across in these rows. */
+  const strip = (faint: number, across: readonly number[]) => {
+    const made = stripOf(tube, (row) => (row < 32 ? faint : 0.9))
+    for (const row of across) made.level.fill(0.8, row * n, row * n + 40)
+    return made
+  }
+  const below = (made: Strip) => silhouetteOf(made, tube.map((half, row) => (row < 32 ? 0 : half))) // prettier-ignore
+
+  it('belongs to the piece where both sides go on to an edge that closes them, however clear the line below it', () => {
+    for (const faint of [0.25, 0.9]) {
+      const made = strip(faint, [20, 32])
+      expect(farOff(ledToLip(made, below(made)), tube)).toBe(0)
+    }
+  })
+
+  it('is none where the sides show no edge, nothing closes them, or they are no taller than a bead', () => {
+    for (const made of [strip(0.1, [20, 32]), strip(0.5, [32])])
+      expect(ledToLip(made, below(made)).half).toEqual(below(made).half)
+    const low = stripOf(tube, (row) => (row < 28 ? 0 : 0.9))
+    low.level.fill(0.8, 28 * n, 28 * n + 40)
+    expect(ledToLip(low, below(low)).half).toEqual(below(low).half)
+  })
+
+  it('and below a foot nothing is looked for', () => {
+    const made = strip(0.9, [20, 100])
+    const upper = silhouetteOf(made, tube.map((half, row) => (row > 100 ? 0 : half))) // prettier-ignore
+    expect(ledToLip(made, upper).half).toEqual(upper.half)
   })
 })

@@ -105,3 +105,43 @@ function followed(strip: Strip, half: Float32Array, end: number, down: 1 | -1): 
   }
   return kept >= LEAST_ROWS && seen >= SEEN * kept ? out.slice(0, kept) : []
 }
+
+/** A lip begins where the side leads from so many rows below an end, as straight as over so many; it leans no more than this. */
+const BELOW_ROWS = 4
+const STRAIGHT_ROWS = 10
+const MOST_LIP_LEAN = 1
+/** Both sides show an edge this sharp in nearly all its rows; it is no lower than so many, nor taller than this share of the piece. */
+const LIP_EDGE = 0.2
+const MOST_LIP_GAP = 2
+const LIP_SEEN = 0.85
+const LEAST_LIP_ROWS = 5
+const TALLEST_LIP = 0.2
+
+/**
+ * The silhouette with its top led straight on over a lip of another colour, whose own edge is fainter than the line below it: both
+ * sides go on to where an edge across closes them. Feet aren't led on, since joints and shadows of the floor go on below them.
+ */
+export function ledToLip(strip: Strip, silhouette: Silhouette): Silhouette {
+  const { weaker, radii } = strip
+  const n = radii + 1
+  const half = silhouette.half.slice()
+  const [first, last] = rowsOf(silhouette)
+  const [from, to] = [half[first + BELOW_ROWS] ?? 0, half[first + BELOW_ROWS + STRAIGHT_ROWS - 1] ?? 0]
+  const lean = (from - to) / (STRAIGHT_ROWS - 1)
+  if (from < LEAST_HALF || to < LEAST_HALF || Math.abs(lean) > MOST_LIP_LEAN) return silhouette
+  const wayAt = (rows: number) => from + lean * (rows + BELOW_ROWS)
+  let seen = 0
+  let tall = 0
+  const most = Math.min(first, Math.floor(TALLEST_LIP * (last - first)))
+  for (let rows = 1; rows <= most && rows - tall <= MOST_LIP_GAP + 1; rows++) {
+    const r = Math.round(wayAt(rows))
+    if (r < LEAST_HALF || r + ASIDE >= n) break
+    const i = (first - rows) * n + r
+    if (Math.max(...weaker.subarray(i - ASIDE, i + ASIDE + 1)) < LIP_EDGE) continue
+    seen++
+    tall = rows
+  }
+  if (tall < LEAST_LIP_ROWS || seen < LIP_SEEN * tall) return silhouette
+  for (let rows = -BELOW_ROWS; rows <= tall; rows++) half[first - rows] = Math.round(wayAt(rows))
+  return isClosed(strip, half, first - tall, -1) ? { ...silhouette, half } : silhouette
+}

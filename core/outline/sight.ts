@@ -7,6 +7,7 @@ import { bestSilhouette, snapped } from './best-silhouette'
 import { pieceEvidence, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-outline'
 import { withoutFloorLines } from './floor-lines'
+import { ledToLip } from './led-on'
 import { marked, painted, scaled } from './guides'
 import { outerEdges } from './outer-edges'
 import { withoutOverruns } from './overruns'
@@ -49,7 +50,8 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
     const strip = stripAbout(sharp, axes.best)
     const found = withoutFloorLines(picture, bestSilhouette(strip, picture, evidence, decided))
     const near = snapped(strip, evidence, found)
-    const silhouette = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)
+    const ended = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)
+    const silhouette = ledToLip(strip, ended)
     requirePiece(silhouette)
     return { raster, evidence, sharp, silhouette, otherAxes: axes.others, about }
   }
