@@ -10,4 +10,6 @@ import { giveStylesTheNonce } from './nonce'
 import { router } from './router'
 
 giveStylesTheNonce()
-createApp(App).use(createPinia()).use(router).mount('#app')
+const app = createApp(App).use(createPinia()).use(router)
+// Loading the program and drawing the first page are a task each, so that neither holds the page up for long.
+setTimeout(() => app.mount('#app'))

@@ -42,6 +42,9 @@ const piece = usePiece()
 const view = useView()
 const state = ref<'loading' | 'open' | 'missing'>('loading')
 const missing = ref('')
+/** The bench is drawn in a task each (its frame, the panes, the stage's panel), so that opening a piece doesn't hold the page up for long. */
+const drawn = ref<'frame' | 'panes' | 'all'>('frame')
+const nextTask = () => new Promise((done) => setTimeout(done))
 const photoPane = ref<InstanceType<typeof PhotoPane> | null>(null)
 const calibratePanel = ref<InstanceType<typeof CalibratePanel> | null>(null)
 
@@ -62,10 +65,14 @@ watch(
       await piece.open(id)
       bench.reset()
       // Before there is a solid the photo gets most of the room.
-      share.value = piece.derived.solid ? 50 : 66
+      share.value = piece.derived.solid ? EVEN_SHARE : 66
       state.value = 'open'
+      await nextTask()
+      if (drawn.value === 'frame') drawn.value = 'panes'
       await nextTick()
       fit()
+      await nextTask()
+      drawn.value = 'all'
       if (!route.params.stage) await go(stage.value)
     } catch (error) {
       missing.value =
@@ -155,6 +162,17 @@ watch(
   () => setTimeout(fit, RESIZED_MS),
 )
 
+// The solid that the first outline makes gets as much room as the photo, unless somebody looks at a part of it.
+watch(
+  () => piece.derived.solid !== null,
+  (is) => {
+    const isFirst = is && state.value === 'open' && stage.value === 'outline'
+    if (!isFirst || bench.viewMoved || share.value === EVEN_SHARE) return
+    share.value = EVEN_SHARE
+    setTimeout(fit, RESIZED_MS)
+  },
+)
+
 useBenchShortcuts({
   stage: () => stage.value,
   zoomBy: (factor) =>
@@ -174,7 +192,8 @@ async function usePhoto(file: File) {
   }
 }
 /** Width of the photo pane, % of both. */
-const share = ref(50)
+const EVEN_SHARE = 50
+const share = ref(EVEN_SHARE)
 const panes = ref<{ $el: HTMLElement } | null>(null)
 /** The splitter is a separator with a value, which its library doesn't say to assistive technology. */
 function describeSplitter(size: number) {
@@ -197,10 +216,11 @@ const dropping = useFileDrop((file) => void usePhoto(file))
       <StageList :current="stage" class="stages" />
       <div class="middle">
         <Splitpanes
+          v-if="drawn !== 'frame'"
           ref="panes"
           class="panes"
           @ready="describeSplitter(share)"
-          @resized="describeSplitter($event.panes?.[0]?.size ?? 50)"
+          @resized="describeSplitter($event.panes?.[0]?.size ?? EVEN_SHARE)"
         >
           <Pane :min-size="15" :size="share">
             <PhotoPane
@@ -217,10 +237,11 @@ const dropping = useFileDrop((file) => void usePhoto(file))
           </Pane>
         </Splitpanes>
         <DiameterChart v-if="stage === 'profile' && bench.chart && piece.document.outline" />
-        <MeasureBar />
+        <MeasureBar v-if="drawn !== 'frame'" />
       </div>
       <aside>
-        <PhotoPanel v-if="stage === 'photo'" @replace="usePhoto" @next="go('calibrate')" />
+        <template v-if="drawn !== 'all'" />
+        <PhotoPanel v-else-if="stage === 'photo'" @replace="usePhoto" @next="go('calibrate')" />
         <CalibratePanel
           v-else-if="stage === 'calibrate'"
           ref="calibratePanel"

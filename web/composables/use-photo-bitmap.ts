@@ -1,5 +1,6 @@
 import { onScopeDispose, shallowRef, watch } from 'vue'
 import { api } from '../api/client'
+import { levelsClient } from '../workers/levels-client'
 
 /** The photo at full resolution and halved copies for looking at it from afar. */
 export interface PhotoLevels {
@@ -7,9 +8,6 @@ export interface PhotoLevels {
   /** Level k is reduced by 2^k; level 0 is the picture itself. */
   levels: ImageBitmap[]
 }
-
-/** Reduced copies are only drawn when the picture is shown smaller than this, so edges are judged on real pixels. */
-const SMALLEST_SIDE = 700
 
 /** Decodes the photo with this address once; honours the EXIF turn as the stored size does. */
 export function usePhotoBitmap(sha256: () => string | null) {
@@ -25,22 +23,7 @@ export function usePhotoBitmap(sha256: () => string | null) {
       error.value = null
       if (!sha) return
       try {
-        const response = await fetch(api.photoUrl(sha))
-        if (!response.ok) throw new Error()
-        const full = await createImageBitmap(await response.blob(), { imageOrientation: 'from-image' })
-        const levels = [full]
-        let { width, height } = full
-        while (Math.min(width, height) > 2 * SMALLEST_SIDE) {
-          width = Math.round(width / 2)
-          height = Math.round(height / 2)
-          levels.push(
-            await createImageBitmap(levels[levels.length - 1]!, {
-              resizeWidth: width,
-              resizeHeight: height,
-              resizeQuality: 'high',
-            }),
-          )
-        }
+        const levels = await levelsClient.call((worker) => worker.levels(api.photoUrl(sha)))
         if (mine === turn) photo.value = { sha256: sha, levels }
         else levels.forEach((level) => level.close())
       } catch {

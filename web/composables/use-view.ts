@@ -88,6 +88,7 @@ export function useView() {
   /** Zooms by a factor about a screen height, keeping `sx` of the given pane in place. */
   function zoom(factor: number, at: ScreenPoint, pane: 'photo' | 'solid'): void {
     const { view } = bench
+    bench.viewMoved = true
     const wanted = magnification.value * factor
     const limited = Math.min(MOST_SCREEN_PX_PER_PICTURE_PX, Math.max(LEAST_SCREEN_PX_PER_PICTURE_PX, wanted))
     const f = limited / magnification.value
@@ -98,6 +99,7 @@ export function useView() {
   }
 
   function pan(dx: number, dy: number, pane: 'photo' | 'solid'): void {
+    bench.viewMoved = true
     bench.view.groundY += dy
     if (pane === 'photo') bench.view.photoAxisX += dx
     else bench.view.solidAxisX += dx
@@ -114,6 +116,7 @@ export function useView() {
     const h = (box.z1 - box.z0) / (1 - 2 * FIT_MARGIN)
     const k = Math.min(photoPane.width / w, photoPane.height / h)
     const { view } = bench
+    bench.viewMoved = false
     view.pxPerMm = k
     view.groundY = photoPane.height / 2 + ((box.z0 + box.z1) / 2) * k
     view.photoAxisX = photoPane.width / 2 - ((box.x0 + box.x1) / 2) * k

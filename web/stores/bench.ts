@@ -63,6 +63,8 @@ export interface View {
 /** State of the bench that isn't part of the piece. */
 export const useBench = defineStore('bench', () => {
   const view = reactive<View>({ pxPerMm: 1, groundY: 500, photoAxisX: 200, solidAxisX: 200 })
+  /** Somebody zoomed or moved the view since it was fitted. */
+  const viewMoved = ref(false)
   const tool = ref<Tool>('none')
   /** What the pen draws next; `edge` follows the photo's edge. */
   const penKind = ref<SegmentKind | 'edge'>('line')
@@ -142,6 +144,7 @@ export const useBench = defineStore('bench', () => {
   }
   return {
     view,
+    viewMoved,
     tool,
     penKind,
     gridMm,

@@ -128,3 +128,9 @@ export interface PhotoWorker {
   /** The way along an edge between two picture points [x y ...], full picture px. */
   edgePath(request: PixelRequest, from: PicturePoint, to: PicturePoint, blur: number): Promise<Float64Array>
 }
+
+/** Decodes photos to be looked at. */
+export interface LevelsWorker {
+  /** The picture at an address, turned as its EXIF says, and copies of it halved again and again; transferred. */
+  levels(url: string): Promise<ImageBitmap[]>
+}
