@@ -44,6 +44,18 @@ test('one press on a calibrated photo gives a finished half-profile in true mill
   await expect(page.getByTestId('stage-profile')).toContainText('closed at both ends')
   await expect(page.getByTestId('stage-solid')).toContainText('Watertight')
 
+  // Photo and solid have as much room each, and the whole piece is seen.
+  const pane = page.getByTestId('photo-pane')
+  const solid = page.getByTestId('solid-pane')
+  const width = async (of: typeof pane) => (await of.boundingBox())!.width
+  await expect.poll(async () => Math.abs((await width(pane)) / (await width(solid)) - 1)).toBeLessThan(0.1)
+  const box = (await pane.boundingBox())!
+  for (const p of truth.contourPx.filter((_, i) => i % 40 === 0)) {
+    if (!p) continue
+    const { x, y } = await bench.at({ x: p[0], y: p[1] })
+    expect(Math.min(x - box.x, box.x + box.width - x, y - box.y, box.y + box.height - y)).toBeGreaterThan(0)
+  }
+
   // The reasons can be read: what the camera changed, and how many nodes follow.
   await fold(page, 'What the camera changed')
   await expect(page.getByTestId('camera-effect')).toContainText(/⌀ would be up to [\d.]+\smm too/)
@@ -147,6 +159,22 @@ test('the outline pressed for before anything is calibrated brings the plumb lin
   await expect(page.getByTestId('outline-summary')).toHaveText(/known to ±[\d.]+\spx\.$/)
   await expect(page.getByRole('button', { name: /Left against right/ })).toContainText(/(9\d|100) % agree/)
   await expect(page.getByText('Saved', { exact: true })).toBeVisible({ timeout: 15_000 })
+})
+
+test('what somebody zoomed in on stays where it is when the outline is found', async ({ page }) => {
+  const { bench } = await openCopy(page, 'Ink bottle, untouched', 'calibrate')
+  await calibrate(page)
+  const neck = { x: 800, y: 500 }
+  const { x, y } = await bench.at(neck)
+  await page.mouse.move(x, y)
+  await page.mouse.wheel(0, -400)
+  await page.waitForTimeout(300)
+  const before = await bench.at(neck)
+  await findOutline(page)
+  await expect(page.getByTestId('stage-solid')).toContainText('Watertight')
+  await page.waitForTimeout(500)
+  const after = await bench.at(neck)
+  expect(Math.hypot(after.x - before.x, after.y - before.y)).toBeLessThan(2)
 })
 
 test('a picture without a piece gets a sentence and the way to help', async ({ page }) => {
