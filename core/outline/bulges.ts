@@ -77,12 +77,12 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
       let end = row
       while (inside(end) && half[end]! > before + BACK) end += down
       const rows = Math.abs(end - start)
-      const toEnds = Math.min(Math.abs(start - from), Math.abs(to - end))
-      const atEnd = !inside(end) || toEnds < END_ROWS
-      const after = atEnd ? Math.max(0, before + leanTo(row - 2 * down, down) * (rows + 1)) : half[end]!
-      const past = (n: number) => before + ((after - before) * n) / (rows + 1)
       // Next to an end of the piece a jump is its rim or its foot, unless its own edge runs on before a busy backdrop's lines.
-      const line = jump >= LINE_JUMP && inside(end) && (toEnds >= END_ROWS || busy)
+      const isNearEnd = Math.min(Math.abs(start - from), Math.abs(to - end)) < END_ROWS
+      const line = jump >= LINE_JUMP && inside(end) && (!isNearEnd || busy)
+      const leant = Math.max(0, before + leanTo(row - 2 * down, down) * (rows + 1))
+      const after = line && isNearEnd ? leant : inside(end) ? half[end]! : before
+      const past = (n: number) => before + ((after - before) * n) / (rows + 1)
       // Over many rows one side's edge is enough: the other may lie before its own colour.
       const edges = rows >= MANY_ROWS ? strip.both : strip.weaker
       const isSeenPast = (shown: Float32Array, share: number) =>

@@ -5,6 +5,7 @@ import { enlarged } from '../picture/enlarge'
 import { calmed } from '../picture/calm'
 import { halved } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
+import { withoutBareEnds } from './bare-ends'
 import type { Backdrop } from './backdrop'
 import { resample } from './chain'
 import type { ClosedSides } from './closing-arcs'
@@ -208,7 +209,9 @@ function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
 
 /** What is found once more beyond ends that can't be any, since both corners reach beyond them; else what was found. */
 function withoutHorns(sight: Sight, found: Finding, options: FindOutlineOptions): Finding {
-  const { factor } = found
+  const { factor, clear } = found
+  // Through a clear piece its inner bottom is seen, which may close more clearly than the foot; its rings are looked for anyway.
+  if (clear) return found
   const horns = hornsOf([found.left, found.right], found.mirror.axis)
   const silhouette = ledToHorns(sight.silhouette, { foot: horns.foot / factor, top: horns.top / factor })
   if (!silhouette) return found
@@ -271,8 +274,10 @@ function findBy(
   const asRefined = mirrorOf(refined.sides, axis)
   const about = asRefined?.axis ?? axis
   const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
-  // What the sides tell of a top that isn't seen is looked for once more.
-  const ended = withDomes(raster, refined.sides, about, step)
+  // What the sides tell of a top that isn't seen is looked for once more; a clear piece shows rings wherever it bends.
+  const ended =
+    withDomes(raster, refined.sides, about, step) ??
+    (clear ? null : withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop }))
   const sides = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
   const mirror = ended ? mirrorOf(sides, axis) : asRefined
   if (!mirror) throw notFound()
