@@ -282,8 +282,12 @@ const PITCHES = [
 const FOLLOWED_VALLEYS = 2
 const FOLLOWED = 3
 const HALVINGS = 4
-/** The valley of a large sharp ring may lie between all steps: where the best costs more than this, finer ones are tried. */
+/**
+ * The valley of a large sharp ring may lie between all steps: where the best costs more than this, finer ones are tried, and one is
+ * taken at which the ends look like edges indeed.
+ */
 const DOUBTFUL = 2
+const LIKE_EDGES = 1
 const FINE_PITCHES = Array.from({ length: 65 }, (_, i) => ((0.1875 * i - 6) * Math.PI) / 180)
 /** A chamfer doesn't belong to the ring that it leads to. */
 const SCAN_TURN = TURNS[2]!
@@ -338,8 +342,8 @@ export function likelyPitch(
   const best = cheapest([...starts].map((start) => settled(start, costOf)))
   if (quick) return best
   const finer = () => settled(cheapest(FINE_PITCHES.map((pitch) => ({ pitch, cost: costOf(pitch) }))), costOf)
-  const surer = best.cost > DOUBTFUL ? cheapest([best, finer()]) : best
-  return polished(surer, pitchCost(half, options, POLISH))
+  const between = best.cost > DOUBTFUL ? finer() : best
+  return polished(between.cost < LIKE_EDGES ? between : best, pitchCost(half, options, POLISH))
 }
 
 /** The pitch near another one at which both closing arcs look most like rounded edges. */

@@ -198,7 +198,7 @@ function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
   const sight = sightOf(input, factor, options)
   const first = findBy(sight, factor, options)
   try {
-    return believed(withoutHorns(sight, first, options))
+    return withoutHorns(sight, believed(first), options)
   } catch (error) {
     if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
     const other = aboutOthers(sight, factor, options)
@@ -207,7 +207,10 @@ function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
   }
 }
 
-/** What is found once more beyond ends that can't be any, since both corners reach beyond them; else what was found. */
+/**
+ * What is found once more beyond ends that can't be any, since both corners reach beyond them; else what was found.
+ * @throws CoreError where that can't be believed: where the piece ends isn't known then
+ */
 function withoutHorns(sight: Sight, found: Finding, options: FindOutlineOptions): Finding {
   const { factor, clear } = found
   // Through a clear piece its inner bottom is seen, which may close more clearly than the foot; its rings are looked for anyway.
@@ -217,7 +220,7 @@ function withoutHorns(sight: Sight, found: Finding, options: FindOutlineOptions)
   if (!silhouette) return found
   const again = findBy({ ...sight, silhouette }, factor, { ...options, onProgress: undefined })
   const left = hornsOf([again.left, again.right], again.mirror.axis)
-  return Math.max(left.foot, left.top) < Math.max(horns.foot, horns.top) ? again : found
+  return Math.max(left.foot, left.top) < Math.max(horns.foot, horns.top) ? believed(again) : found
 }
 
 /** What is found about other axes, if it can be believed: a flank as light as the wall moves the axis over. */
