@@ -1,5 +1,4 @@
-import { inAxis, type AxisLine } from './axis-line'
-import { outermost } from './end-view'
+import { reachAlong, type AxisLine } from './axis-line'
 import { OUTLINE_ENDS, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 import { rowsOf, type Silhouette } from './silhouette'
@@ -13,16 +12,13 @@ export function hornsOf(
   sides: readonly [OutlineSide, OutlineSide],
   axis: AxisLine,
 ): Record<OutlineEnd, number> {
-  const halves = sides.map(({ points }, k) => inAxis(points, axis, k === 0))
-  const hornAt = (end: OutlineEnd) => {
-    const sign = end === 'top' ? 1 : -1
-    const reaches = halves.map((half) => {
-      const outwards = half.map((v, i) => (i % 2 ? sign * v : v))
-      return outermost(outwards) - outwards.at(end === 'top' ? -1 : 1)!
-    })
-    return Math.min(...reaches)
-  }
-  return { foot: hornAt('foot'), top: hornAt('top') }
+  const [left, right] = sides.map(({ points }) => {
+    const { low, high } = reachAlong(points, axis)
+    const foot = reachAlong(points.subarray(0, 2), axis).low
+    const top = reachAlong(points.subarray(-2), axis).high
+    return { foot: foot - low, top: high - top }
+  }) as [Record<OutlineEnd, number>, Record<OutlineEnd, number>]
+  return { foot: Math.min(left.foot, right.foot), top: Math.min(left.top, right.top) }
 }
 
 /** Horns lower than this, px of the silhouette, are its own rounding. */

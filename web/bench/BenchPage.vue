@@ -73,7 +73,8 @@ watch(
       fit()
       await nextTask()
       drawn.value = 'all'
-      if (!route.params.stage) await go(stage.value)
+      // Between the tasks somebody may have gone elsewhere.
+      if (route.params.id === id && !route.params.stage) await go(stage.value)
     } catch (error) {
       missing.value =
         error instanceof ApiError && error.status !== 404
@@ -215,29 +216,30 @@ const dropping = useFileDrop((file) => void usePhoto(file))
     <div class="body">
       <StageList :current="stage" class="stages" />
       <div class="middle">
-        <Splitpanes
-          v-if="drawn !== 'frame'"
-          ref="panes"
-          class="panes"
-          @ready="describeSplitter(share)"
-          @resized="describeSplitter($event.panes?.[0]?.size ?? EVEN_SHARE)"
-        >
-          <Pane :min-size="15" :size="share">
-            <PhotoPane
-              ref="photoPane"
-              :stage="stage"
-              :photo="photo"
-              :error="photoError"
-              @resized="resized('photo', $event)"
-              @size-marked="(id: string) => calibratePanel?.focusSize(id)"
-            />
-          </Pane>
-          <Pane :min-size="15" :size="100 - share">
-            <SolidPane :photo="photo" @resized="resized('solid', $event)" />
-          </Pane>
-        </Splitpanes>
-        <DiameterChart v-if="stage === 'profile' && bench.chart && piece.document.outline" />
-        <MeasureBar v-if="drawn !== 'frame'" />
+        <template v-if="drawn !== 'frame'">
+          <Splitpanes
+            ref="panes"
+            class="panes"
+            @ready="describeSplitter(share)"
+            @resized="describeSplitter($event.panes?.[0]?.size ?? EVEN_SHARE)"
+          >
+            <Pane :min-size="15" :size="share">
+              <PhotoPane
+                ref="photoPane"
+                :stage="stage"
+                :photo="photo"
+                :error="photoError"
+                @resized="resized('photo', $event)"
+                @size-marked="(id: string) => calibratePanel?.focusSize(id)"
+              />
+            </Pane>
+            <Pane :min-size="15" :size="100 - share">
+              <SolidPane :photo="photo" @resized="resized('solid', $event)" />
+            </Pane>
+          </Splitpanes>
+          <DiameterChart v-if="stage === 'profile' && bench.chart && piece.document.outline" />
+          <MeasureBar />
+        </template>
       </div>
       <aside>
         <template v-if="drawn !== 'all'" />

@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink'
+import { photoBitmap } from './photo-bitmap'
 import type { LevelsWorker } from './protocol'
 
 /** Reduced copies are only drawn when the picture is shown smaller than this, so edges are judged on real pixels. */
@@ -6,9 +7,7 @@ const SMALLEST_SIDE = 700
 
 const worker: LevelsWorker = {
   async levels(url) {
-    const response = await fetch(url)
-    if (!response.ok) throw new Error('The photo can’t be read. Reload the page and try again.')
-    const full = await createImageBitmap(await response.blob(), { imageOrientation: 'from-image' })
+    const full = await photoBitmap(url)
     const levels = [full]
     let { width, height } = full
     while (Math.min(width, height) > 2 * SMALLEST_SIDE) {

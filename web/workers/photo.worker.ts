@@ -4,6 +4,7 @@ import { searchPhoto, type PhotoSearch } from '../../core/camera/search-photo'
 import { edgePath } from '../../core/outline/edge-pen'
 import type { Raster } from '../../core/picture/raster'
 import { KeptOutcome } from './kept-outcome'
+import { photoBitmap } from './photo-bitmap'
 import type { PhotoWorker, PixelRequest, SearchRequest } from './protocol'
 
 interface Pixels {
@@ -29,9 +30,7 @@ function pixelsOf(request: PixelRequest): Promise<Pixels> {
 }
 
 async function decoded({ url, crop }: PixelRequest): Promise<Pixels> {
-  const response = await fetch(url)
-  if (!response.ok) throw new Error('The photo can’t be read. Reload the page and try again.')
-  const bitmap = await createImageBitmap(await response.blob(), { imageOrientation: 'from-image' })
+  const bitmap = await photoBitmap(url)
   const x = Math.max(0, Math.floor(crop?.x ?? 0))
   const y = Math.max(0, Math.floor(crop?.y ?? 0))
   const width = Math.min(bitmap.width - x, Math.ceil(crop?.width ?? bitmap.width))
