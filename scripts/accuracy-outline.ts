@@ -3,18 +3,17 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { cpus, tmpdir } from 'node:os'
 import { join } from 'node:path'
 import sharp from 'sharp'
-import { autoProfile, type AutoProfile } from '../core/calibrate/auto-profile'
-import { focalPx } from '../core/calibrate/calibrate'
-import { distanceTo, profileError, visibleOf, type Profile, type ProfileError } from '../demo/bench/judge'
+import type { AutoProfile } from '../core/calibrate/auto-profile'
+import { distanceTo, profileError, type Profile, type ProfileError } from '../demo/bench/judge'
 import { colouredPhoto } from '../demo/bench/coloured-photo'
 import { noisyCopy } from '../demo/bench/noisy-copy'
 import { phoneCopy } from '../demo/bench/phone-copy'
 import { plainReading } from '../demo/bench/plain-reading'
 import { ball, EGG } from '../demo/bench/published'
 import { benchPhoto, DIFFICULTIES, type BenchPhoto } from '../demo/bench/random-photo'
+import { pixels, readPhoto, seenBy } from '../demo/bench/read-photo'
 import { recipeHash } from '../demo/make-photos'
 import { makePhoto, truthOf, type PhotoSpec, type Truth } from '../demo/maker/photo'
-import { chainOf } from '../demo/maker/shape'
 
 /**
  * Second part of `npm run accuracy`: reads the half-profiles of seeded random pieces, photographed by the photo maker, and
@@ -59,45 +58,6 @@ const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.le
 const share = (values: number[], at: number) =>
   [...values].sort((a, b) => a - b)[Math.floor(at * values.length)] ?? NaN
 
-async function pixels(bytes: Buffer) {
-  const { data, info } = await sharp(bytes).rotate().ensureAlpha().raw().toBuffer({ resolveWithObject: true })
-  return { width: info.width, height: info.height, data: new Uint8Array(data) }
-}
-
-async function readPhoto(
-  bytes: Buffer,
-  truth: Truth,
-  lying: boolean,
-  by: 'near' | 'tape' | 'unknown' | 'distant',
-): Promise<AutoProfile> {
-  const raster = await pixels(bytes)
-  const { camera } = truth
-  const half = Math.hypot(raster.width, raster.height) / 2
-  const isLensKnown = by === 'near' || by === 'distant'
-  return autoProfile(raster, {
-    photo: {
-      width: raster.width,
-      height: raster.height,
-      quarterTurns: lying ? 3 : 0,
-      focalLength35mm: isLensKnown ? camera.focalLength35mm : null,
-    },
-    heightMm: truth.height,
-    diameterMm: null,
-    view: by === 'distant' ? by : by === 'unknown' ? 'auto' : 'near',
-    distanceMm: by === 'near' || by === 'tape' ? camera.distance : null,
-    focalLength35mm: null,
-    // Without a focal length its unit is half the diagonal.
-    k1: (camera.k1 ?? 0) * (isLensKnown ? 1 : (half / focalPx(camera.focalLength35mm, raster)) ** 2),
-    up: lying ? { x: 1, y: 0 } : { x: 0, y: -1 },
-    axis: null,
-  })
-}
-
-function visible(spec: PhotoSpec, truth: Truth): boolean[] {
-  const seen = visibleOf(spec.camera, chainOf(spec.shape, true))
-  return truth.profile.map((_, i) => seen[i] ?? false)
-}
-
 /** How many standard errors each point that both edges vouch for lies off the truth; ends and corners left out. */
 function ratiosOf({ read, profile }: AutoProfile, truth: Truth): number[] {
   const scale = truth.height / (read.top - read.foot)
@@ -127,7 +87,7 @@ function byTrueOutline({ contourPx, axisPx: [foot, top], height }: Truth): Profi
 async function judge(photo: BenchPhoto): Promise<Row> {
   const bytes = readFileSync(join(cache, `${photo.id}.jpg`))
   const truth = truthOf(photo.spec)
-  const seen = visible(photo.spec, truth)
+  const seen = seenBy(photo.spec, truth)
   const { distance } = photo.spec.camera
   const row: Row = {
     id: photo.id,
@@ -193,7 +153,7 @@ async function published(): Promise<string[]> {
     return { truth, got: await readPhoto(await makePhoto(spec), truth, false, 'near') }
   }
   const egg = await read(EGG)
-  const error = profileError(egg.truth.profile, visible(EGG, egg.truth), egg.got.profile)
+  const error = profileError(egg.truth.profile, seenBy(EGG, egg.truth), egg.got.profile)
   const volume = egg.truth.volumeMm3 * (1 + error.volume / 100)
   const hoyt = 0.51 * 58 * 44 * 44
   rows.push(`| Egg 58 × 44 mm, volume against the true one | ${error.volume.toFixed(2)} % | 0.3 % |`)
@@ -203,7 +163,7 @@ async function published(): Promise<string[]> {
   const errors: number[] = []
   for (const diameters of [3, 4, 6, 10]) {
     const { truth, got } = await read(ball(diameters))
-    errors.push(Math.abs(profileError(truth.profile, visible(ball(diameters), truth), got.profile).diameter))
+    errors.push(Math.abs(profileError(truth.profile, seenBy(ball(diameters), truth), got.profile).diameter))
   }
   rows.push(`| Ball at 3, 4, 6, 10 diameters, ⌀: median | ${median(errors).toFixed(3)} % | 0.1 % |`)
   rows.push(`| … worst | ${Math.max(...errors).toFixed(3)} % | 0.25 % |`)

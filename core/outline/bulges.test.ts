@@ -152,6 +152,57 @@ describe('silhouettes where no edge is seen', () => {
     expect(withoutBareBulges(strip, silhouetteOf(strip, onBoards), true).half).toEqual(Float32Array.from(onBoards)) // prettier-ignore
   })
 
+  it('a flare below a horizon stays: the horizon is left where the way steps back in, and a foot’s own corner is no line', () => {
+    // A bell on boards: the flank of 40 px flares to 60 at its foot, where the horizon and its shadow lay beside it.
+    const bell = Array.from({ length: 160 }, (_, row) =>
+      row < 20 || row >= 140 ? 0 : row < 112 ? 40 : row < 138 ? 40 + Math.round(0.8 * (row - 112)) : 20,
+    )
+    const isFloor = (row: number) => row >= 112 && row < 124
+    const onBoards = bell.map((half, row) => (isFloor(row) ? 84 : half))
+    const strip = stripOf(onBoards, (row) => (isFloor(row) ? 0.5 : 0.9))
+    const n = RADII + 1
+    for (let row = 112; row < 138; row++) {
+      // What runs down inside of the flare: grain, a highlight.
+      strip.both[row * n + 40 + Math.round((row - 112) / 5)] = 1.3
+      if (!isFloor(row)) continue
+      strip.weaker[row * n + bell[row]!] = 0.45
+      strip.both[row * n + bell[row]!] = 0.9
+    }
+    expect(farOff(withoutBareBulges(strip, silhouetteOf(strip, onBoards), true), bell)).toBeLessThan(5)
+  })
+
+  describe('a notch', () => {
+    const n = RADII + 1
+    /** The vase with a notch of so many rows, and the edges of that. */
+    const notched = (rows: number, sharp: number) => {
+      const half = vase.map((r, row) => (row >= 70 && row < 70 + rows ? 30 : r))
+      return { half, strip: stripOf(half, (row) => (row >= 70 && row < 70 + rows ? sharp : 0.8)) }
+    }
+    /** Edges across the axis in a row, from the notch out to the vase. */
+    const withStep = (strip: Strip, row: number): Strip => {
+      const level = strip.level.slice()
+      level.fill(0.6, row * n + 31, row * n + vase[row]! + 1)
+      return { ...strip, level }
+    }
+    const led = ({ half, strip }: ReturnType<typeof notched>) =>
+      farOff(withoutBareNotches(strip, silhouetteOf(strip, half)), vase) < 3
+
+    it('goes that begins with no step: specks that lie evenly about the axis lead there', () => {
+      const { half, strip } = notched(12, 0.7)
+      expect(led({ half, strip })).toBe(true)
+      expect(led({ half, strip: withStep(strip, 70) })).toBe(false)
+      // Of an upright piece, seen from above, the step is at the upper end; of a lying one it may be at either.
+      const below = withStep(strip, 82)
+      expect(led({ half, strip: below })).toBe(true)
+      expect(led({ half, strip: { ...below, axis: { ...below.axis, up: { x: 1, y: 0 } } } })).toBe(false)
+    })
+
+    it('stays that is taller than specks are and shows its own edge all along', () => {
+      expect(led(notched(24, 0.7))).toBe(false)
+      expect(led(notched(24, 0.4))).toBe(true)
+    })
+  })
+
   it('a ragged notch from speckle to speckle is led past; a turned one with edges stays, and so does a plain one', () => {
     const ragged = (row: number) => 30 + [0, 12, 3, 15, -4, 10, 2, 14][row % 8]!
     const speckled = vase.map((half, row) => (row >= 70 && row < 94 ? Math.min(half, ragged(row)) : half))
@@ -192,6 +243,7 @@ describe('silhouettes where no edge is seen', () => {
         made.both[row * n + vase[row]!] = past
         made.both[row * n + notched[row]!] = along
       }
+      made.level.fill(0.5, 70 * n + notched[70]!, 70 * n + vase[70]! + 1)
       return made
     }
 

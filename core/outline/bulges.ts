@@ -74,12 +74,17 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
       const jump = half[row]! - before
       if (jump < LEAST_JUMP || before === 0) continue
       const start = half[row - down]! - before < LEAST_JUMP ? row : row - down
+      const mayBeLine = jump >= LINE_JUMP
+      /** A floor's horizon is left as suddenly as it was taken, also above a flare that grows meanwhile. */
+      const stepsBack = (k: number) =>
+        half[k - 2 * down]! - half[k]! >= LINE_JUMP && half[k]! - before <= MOST_LEAN * Math.abs(k - start)
       let end = row
-      while (inside(end) && half[end]! > before + BACK) end += down
+      while (inside(end) && half[end]! > before + BACK && !(busy && mayBeLine && stepsBack(end))) end += down
       const rows = Math.abs(end - start)
-      // Next to an end of the piece a jump is its rim or its foot, unless its own edge runs on before a busy backdrop's lines.
-      const isNearEnd = Math.min(Math.abs(start - from), Math.abs(to - end)) < END_ROWS
-      const line = jump >= LINE_JUMP && inside(end) && (!isNearEnd || busy)
+      // Next to an end of the piece a jump is its rim or its foot, unless its own edge runs on to it before a busy backdrop's lines.
+      const startsAtEnd = Math.abs(start - from) < END_ROWS
+      const isNearEnd = startsAtEnd || Math.abs(to - end) < END_ROWS
+      const line = mayBeLine && inside(end) && (!isNearEnd || (busy && !startsAtEnd))
       const leant = Math.max(0, before + leanTo(row - 2 * down, down) * (rows + 1))
       const after = line && isNearEnd ? leant : inside(end) ? half[end]! : before
       const past = (n: number) => before + ((after - before) * n) / (rows + 1)
@@ -138,6 +143,53 @@ function isClearerPast(
   return beside / (end - row) >= meanEdge(strip, strip.both, half, notch)
 }
 
+/** The way into a notch shows a step where edges across it are this sharp on average, within so many rows. */
+const STEP_INTO = 0.2
+const STEP_ROWS = 2
+/** … and one of more rows than specks have is there anyway if both sides show it so clearly. */
+const SPECK_ROWS = 16
+const CLEAR = 0.5
+
+/**
+ * True when edges show the way into a notch, or a tall one itself: what stands out farther ends there before the backdrop. Specks and grain that lie evenly
+ * about the axis lead inwards too, but nothing ends there. Seen from above the step at a notch's upper end is the clear one, the lower
+ * one a slant; of a lying piece either may be.
+ */
+function hasStep(
+  strip: Strip,
+  half: Float32Array,
+  { start, end, before }: { start: number; end: number; before: number },
+): boolean {
+  if (end - start > SPECK_ROWS && meanEdge(strip, strip.weaker, half, { from: start, to: end }) >= CLEAR)
+    return true
+  const inside = half.subarray(start, end)
+  const deepest = Math.min(...inside)
+  const first = start + inside.indexOf(deepest)
+  const last = start + inside.lastIndexOf(deepest)
+  const isUpright = Math.abs(strip.axis.up.y) > Math.abs(strip.axis.up.x)
+  const into = stepAlong(strip, half, { from: start, to: first + 1 }, before)
+  return (
+    into >= STEP_INTO ||
+    (!isUpright && stepAlong(strip, half, { from: last + 1, to: end + 1 }, deepest) >= STEP_INTO)
+  )
+}
+
+/** Mean of the sharpest edges across the axis that a way crosses in rows that lead on from a half-width. */
+function stepAlong({ level, radii }: Strip, half: Float32Array, { from, to }: Run, before: number): number {
+  let sum = 0
+  let count = 0
+  for (let row = from, was = before; row < to; was = half[row]!, row++) {
+    const [low, high] = [was, half[row]!].map(Math.round).sort((p, q) => p - q) as [number, number]
+    for (let r = low + 1; r <= high; r++, count++) {
+      let sharpest = 0
+      for (let k = -STEP_ROWS; k <= STEP_ROWS; k++)
+        sharpest = Math.max(sharpest, level[(row + k) * (radii + 1) + r] ?? 0)
+      sum += sharpest
+    }
+  }
+  return count > 0 ? sum / count : 0
+}
+
 /** Rows without growth that the way out of a notch may rest on. */
 const LANDING_ROWS = 3
 
@@ -164,8 +216,8 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
       half.subarray(end + 1, end + 1 + LANDING_ROWS).some((r, k) => inside(end + 1 + k) && r > half[end]!)
     while (climbs()) end++
     if (!inside(end) || rows === 0) continue
-    if (edges > NO_EDGE * rows && !isClearerPast(strip, half, { start, row, end: row + rows, before }))
-      continue
+    const notch = { start, row, end: row + rows, before }
+    if (edges > NO_EDGE * rows && !isClearerPast(strip, half, notch) && hasStep(strip, half, notch)) continue
     leadStraight(half, { from: start, to: end }, before, half[end]!)
     row = end
   }

@@ -142,7 +142,7 @@ describe('closing arcs of opaque pieces', () => {
       Math.max(ringAt(x, wide, foot - chamfer), Math.abs(x - cx) < end ? ringAt(x, end, foot) : -Infinity)
     const shaded = paint(500, 500, (x, y) => Math.max(Math.abs(x - cx) - wide, y - lower(x)), {
       inside: (x, y) => (y < ringAt(x, wide, foot - chamfer) ? [0.6, 0.6, 0.6] : [0.167, 0.167, 0.167]),
-      outside: () => [0.19, 0.19, 0.19],
+      outside: () => [0.24, 0.147, 0.23],
     })
     const tip = foot + (rise * end) / wide
     const byEdge = (side: 1 | -1) => found(side, () => -chamfer)
@@ -167,6 +167,29 @@ describe('closing arcs of opaque pieces', () => {
       const { sides } = withClosingArcs(plain, before, axis, asOpaque)
       for (const side of sides) expect(Math.abs(tipOf(side) - (foot - chamfer + rise))).toBeLessThan(1)
     })
+  })
+
+  it('don’t take a crease above the foot for it, where the backdrop’s colour begins only below', () => {
+    const crease = 14
+    const soft = 6
+    const grey = (x: number, y: number) => [1, 1, 1].map((v) => v * (y < ringAt(x, wide, foot - crease) ? 0.6 : 0.17)) // prettier-ignore
+    const piece = paint(
+      500,
+      500,
+      (x, y) => Math.max(Math.abs(x - cx) - wide, (y - ringAt(x, wide, foot)) / soft),
+      {
+        inside: grey,
+        // Nearly as light as what lies below the crease, of another hue, and its border is soft.
+        outside: () => [0.24, 0.147, 0.23],
+      },
+    )
+    const { backdrop } = pieceEvidence(reduceToLab(piece, 1))
+    const ways = [found(-1, () => 0), found(1, () => 0)] as const
+    const tipsBy = (known: typeof backdrop) =>
+      withClosingArcs(piece, ways, axis, { ...asOpaque, backdrop: known }).sides.map(tipOf)
+    for (const tip of tipsBy(backdrop)) expect(Math.abs(tip - (foot + rise))).toBeLessThan(0.5)
+    // By lightness alone it looks like the end.
+    for (const tip of tipsBy(null)) expect(Math.abs(tip - (foot - crease + rise))).toBeLessThan(1)
   })
 
   describe('in a shadow as dark as they are', () => {

@@ -233,7 +233,8 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   // A way that jumps from line to line is no end, though it takes the best of each.
   const clearer = open.jumps ? REGULAR : CLEARER
   if (arc && arc.mean >= CLEARLY) {
-    if (arc.score >= clearer * foundBy(arc)) return arc
+    // A crease is clearer than the end beyond it, too, but what lies between them is none of the backdrop's.
+    if (arc.score >= clearer * foundBy(arc)) return isCrease(arc, open, evidence) ? null : arc
     // A chamfer's or a rounding's own edge is clearer than the ring in its shade below it, with which the piece ends.
     if (!leads && arc.tip > end + NEAR_PX) return { ...arc, beyond: true }
   }
@@ -246,16 +247,17 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   const parting = tips
     .map((tip) => bestArc({ tip, a: wide, b: 0 }, rings, worth, mayClose))
     .reduce((p, q) => (q.score > p.score ? q : p))
-  return partsBetter(parting, halves, partsAt, evidence) ? { ...parting, parts: true } : null
+  const { byArc, byWay } = partings(parting, halves, partsAt, evidence)
+  return isParting(byArc, byWay) ? { ...parting, parts: true } : null
 }
 
-/** True when an arc parts piece from backdrop, and clearly better than the way found does. */
-function partsBetter(
+/** How well an arc, and the way found, part piece from backdrop: means over the columns of the arc. */
+function partings(
   arc: ClosingArc,
   halves: OpenEnd['halves'],
   parts: Places,
   { columnOf, uOf }: EndEvidence,
-): boolean {
+): { byArc: number; byWay: number } {
   let byArc = 0
   let byWay = 0
   const count = columnOf(FOLLOWED * arc.a)
@@ -263,7 +265,16 @@ function partsBetter(
     byArc += parts.at(levelOf(arc, uOf(c)), c) / count
     byWay += Math.max(...halves.map((half) => parts.at(crossingAt(half, uOf(c)), c))) / count
   }
-  return byArc >= PARTED && byArc > byWay + PARTS_MORE
+  return { byArc, byWay }
+}
+
+const isParting = (one: number, other: number) => one >= PARTED && one > other + PARTS_MORE
+
+/** Whether an arc farther in than the way found lies on the piece, since the way parts it from a plain backdrop, and the arc doesn't. */
+function isCrease(arc: ClosingArc, { end, halves, backdrop }: OpenEnd, evidence: EndEvidence): boolean {
+  if (!backdrop || arc.tip > end) return false
+  const { byArc, byWay } = partings(arc, halves, evidence.parts(backdrop), evidence)
+  return isParting(byWay, byArc)
 }
 
 /** Where the tip of an arc may lie, px along the axis. */

@@ -113,4 +113,29 @@ describe('what follows after an end', () => {
     expect(rowsOf(after(0.3, 0.9))[1]).toBe(159)
     expect(rowsOf(after(0.8, 0.9, 20))[1]).toBe(159)
   })
+
+  it('what a piece was led into is followed to its own end, a cap that is wider than the neck', () => {
+    /** A neck of 20 px led up from the body, and beyond it a cap of 34. */
+    const bottle = (row: number) => (row < 60 || row >= 240 ? 0 : row < 90 ? 34 : row < 140 ? 20 : 60)
+    const made = scene(bottle, { speaks: () => 0.8, sharp: () => 0.9 })
+    const whole = (led: (row: number) => number) => {
+      const half = Float32Array.from({ length: HEIGHT }, (_, row) => (row < 90 ? 0 : led(row)))
+      const found = silhouetteOf(made.strip, half)
+      return withPartsBeyond(made.strip, found, mirrored(made.strip, made.plane), made.plane)
+    }
+    const cutAt = made.strip.weaker.slice()
+    // The shoulder shows nothing, so that neck and cap hang together only with what was led there.
+    const n = RADII + 1
+    for (let row = 134; row < 150; row++) {
+      made.strip.weaker.fill(0, row * n, (row + 1) * n)
+      made.strip.both.fill(0, row * n, (row + 1) * n)
+      for (let x = 0; x < made.plane.width; x++) made.plane.data[row * made.plane.width + x] = -1
+    }
+    expect(cutAt).not.toEqual(made.strip.weaker)
+    const joined = whole(bottle)
+    expect(rowsOf(joined)[0]).toBe(60)
+    expect(Math.abs(joined.half[70]! - 34)).toBeLessThan(2)
+    // A way that only crosses it was led elsewhere.
+    expect(rowsOf(whole((row) => (row < 140 ? 8 : bottle(row))))[0]).toBe(90)
+  })
 })

@@ -70,9 +70,12 @@ const NEXT_ROWS = 10
 const MUCH_LIKE_PIECE = 0.5
 const ONE_SIDED = 0.6
 const LEAST_RUN = 8
+/** A way lies along another within so many px over this share of the rows. */
+const ALONG_PX = 4
+const MOSTLY_ALONG = 0.75
 
 /**
- * A silhouette with what follows right after one of its ends, looks like piece and shows an edge on one side at least: the stub beyond
+ * A silhouette with what follows right after one of its ends, or what it was led into, looks like piece and shows an edge on one side at least: the stub beyond
  * a flange that looks like the backdrop.
  * @param sums `plane` as `mirrored` gives it for the strip
  */
@@ -89,13 +92,25 @@ export function withPartsBeyond(
     const own = { from: first, to: last + 1 }
     const isApart = run.from >= own.to || run.to <= own.from
     const between = gapBetween(own, run)
-    if (!isApart || between.to - between.from > NEXT_ROWS || run.to - run.from < LEAST_RUN) continue
+    const follows = isApart ? between.to - between.from <= NEXT_ROWS : isAlongside(half, free, own, run)
+    if (!follows || run.to - run.from < LEAST_RUN) continue
     if (oneSided(strip, free, run) < ONE_SIDED) continue
     if (likeness(partOf(strip, free, run), plane) < MUCH_LIKE_PIECE) continue
     half.set(free.subarray(run.from, run.to), run.from)
-    leadStraight(half, between, half[between.from - 1]!, half[between.to]!)
+    if (isApart) leadStraight(half, between, half[between.from - 1]!, half[between.to]!)
   }
   return { ...silhouette, half }
+}
+
+/** Whether a run goes on beyond a silhouette that, where both are, mostly lies along it: it was led into that run, and only so far. */
+function isAlongside(half: Float32Array, free: Float32Array, own: Run, run: Run): boolean {
+  const shared = { from: Math.max(own.from, run.from), to: Math.min(own.to, run.to) }
+  const rows = shared.to - shared.from
+  if (rows < LEAST_RUN || rows === run.to - run.from || rows === own.to - own.from) return false
+  let along = 0
+  for (let row = shared.from; row < shared.to; row++)
+    if (Math.abs(half[row]! - free[row]!) <= ALONG_PX) along++
+  return along >= MOSTLY_ALONG * rows
 }
 
 /** How clear an edge the clearer side shows along a run, row for row. */
