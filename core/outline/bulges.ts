@@ -162,15 +162,15 @@ function hasStep(
 ): boolean {
   if (end - start > SPECK_ROWS && meanEdge(strip, strip.weaker, half, { from: start, to: end }) >= CLEAR)
     return true
-  const inside = half.subarray(start, end)
-  const deepest = Math.min(...inside)
-  const first = start + inside.indexOf(deepest)
-  const last = start + inside.lastIndexOf(deepest)
+  let first = start
+  while (first + 1 < end && half[first + 1]! < half[first]!) first++
+  let last = end - 1
+  while (last - 1 > first && half[last - 1]! < half[last]!) last--
   const isUpright = Math.abs(strip.axis.up.y) > Math.abs(strip.axis.up.x)
   const into = stepAlong(strip, half, { from: start, to: first + 1 }, before)
   return (
     into >= STEP_INTO ||
-    (!isUpright && stepAlong(strip, half, { from: last + 1, to: end + 1 }, deepest) >= STEP_INTO)
+    (!isUpright && stepAlong(strip, half, { from: last + 1, to: end + 1 }, half[last]!) >= STEP_INTO)
   )
 }
 
