@@ -143,35 +143,32 @@ function isClearerPast(
   return beside / (end - row) >= meanEdge(strip, strip.both, half, notch)
 }
 
+/** Specks reach over no more rows than this, and what they led inwards comes back to about where it was left, but for this share. */
+const SPECK_ROWS = 16
+const BACK_SHARE = 0.2
 /** The way into a notch shows a step where edges across it are this sharp on average, within so many rows. */
 const STEP_INTO = 0.2
 const STEP_ROWS = 2
-/** … and one of more rows than specks have is there anyway if both sides show it so clearly. */
-const SPECK_ROWS = 16
-const CLEAR = 0.5
 
 /**
- * True when edges show the way into a notch, or a tall one itself: what stands out farther ends there before the backdrop. Specks and grain that lie evenly
- * about the axis lead inwards too, but nothing ends there. Seen from above the step at a notch's upper end is the clear one, the lower
- * one a slant; of a lying piece either may be.
+ * True when specks or grain that happen to lie evenly about the axis lead a way inwards for a few rows, since no edge shows that what
+ * stands out farther ends there. Seen from above a notch's upper step is the clear one, the lower one a slant; of a lying piece
+ * either may be.
  */
-function hasStep(
+function isLedBySpecks(
   strip: Strip,
   half: Float32Array,
   { start, end, before }: { start: number; end: number; before: number },
 ): boolean {
-  if (end - start > SPECK_ROWS && meanEdge(strip, strip.weaker, half, { from: start, to: end }) >= CLEAR)
-    return true
+  const after = Math.max(...half.subarray(end, end + LANDING_ROWS))
+  if (end - start > SPECK_ROWS || Math.abs(after - before) > BACK_SHARE * before) return false
   let first = start
   while (first + 1 < end && half[first + 1]! < half[first]!) first++
   let last = end - 1
   while (last - 1 > first && half[last - 1]! < half[last]!) last--
+  if (stepAlong(strip, half, { from: start, to: first + 1 }, before) >= STEP_INTO) return false
   const isUpright = Math.abs(strip.axis.up.y) > Math.abs(strip.axis.up.x)
-  const into = stepAlong(strip, half, { from: start, to: first + 1 }, before)
-  return (
-    into >= STEP_INTO ||
-    (!isUpright && stepAlong(strip, half, { from: last + 1, to: end + 1 }, half[last]!) >= STEP_INTO)
-  )
+  return isUpright || stepAlong(strip, half, { from: last + 1, to: end + 1 }, half[last]!) < STEP_INTO
 }
 
 /** Mean of the sharpest edges across the axis that a way crosses in rows that lead on from a half-width. */
@@ -217,7 +214,8 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
     while (climbs()) end++
     if (!inside(end) || rows === 0) continue
     const notch = { start, row, end: row + rows, before }
-    if (edges > NO_EDGE * rows && !isClearerPast(strip, half, notch) && hasStep(strip, half, notch)) continue
+    if (edges > NO_EDGE * rows && !isClearerPast(strip, half, notch) && !isLedBySpecks(strip, half, notch))
+      continue
     leadStraight(half, { from: start, to: end }, before, half[end]!)
     row = end
   }
