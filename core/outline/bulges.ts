@@ -143,8 +143,12 @@ function isClearerPast(
   return beside / (end - row) >= meanEdge(strip, strip.both, half, notch)
 }
 
-/** Specks reach over no more rows than this, and what they led inwards comes back to about where it was left, but for this share. */
+/**
+ * Specks reach over no more rows than this. What they led inwards went in by so many px, since less is a groove's bottom that is
+ * hardly seen, and comes back to about where it was left, but for this share.
+ */
 const SPECK_ROWS = 16
+const SPECK_DEPTH = 8
 const BACK_SHARE = 0.2
 /** The way into a notch shows a step where edges across it are this sharp on average, within so many rows. */
 const STEP_INTO = 0.2
@@ -161,7 +165,9 @@ function isLedBySpecks(
   { start, end, before }: { start: number; end: number; before: number },
 ): boolean {
   const after = Math.max(...half.subarray(end, end + LANDING_ROWS))
-  if (end - start > SPECK_ROWS || Math.abs(after - before) > BACK_SHARE * before) return false
+  const depth = before - Math.min(...half.subarray(start, end))
+  const isGroove = end - start > SPECK_ROWS || depth < SPECK_DEPTH
+  if (isGroove || Math.abs(after - before) > BACK_SHARE * before) return false
   let first = start
   while (first + 1 < end && half[first + 1]! < half[first]!) first++
   let last = end - 1
