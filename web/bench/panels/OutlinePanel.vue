@@ -2,7 +2,7 @@
 import { Button as AButton } from 'ant-design-vue'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { cameraEffect } from '../../../core/calibrate/camera-effect'
-import { openEnds, openEndWords } from '../../../core/outline/open-ends'
+import { endDoubts } from '../../../core/outline/end-doubts'
 import { sidesOf, usualFit } from '../../../core/piece/outline'
 import { agreeShare, seenShare } from '../../../core/piece/outline-report'
 import { formatLength } from '../../../core/units/format-length'
@@ -36,7 +36,7 @@ const calibration = computed(() => piece.derived.calibration)
 const { outline, read, stretches } = useOutlineRead()
 const length = (mm: number) => formatLength(mm, { unit: unit.value })
 
-const ends = computed(() => (outline.value ? openEnds(Object.values(sidesOf(outline.value))) : []))
+const doubts = computed(() => (outline.value ? endDoubts(sidesOf(outline.value)) : []))
 
 const summary = computed(() => {
   if (!read.value) return ''
@@ -128,7 +128,7 @@ async function replace() {
       Something else stands in the picture too; the most regular thing was taken. Set a box around the piece
       to choose.
     </p>
-    <p v-for="end in ends" :key="end" class="doubt" role="status">{{ openEndWords(end) }}</p>
+    <p v-for="doubt in doubts" :key="doubt" class="doubt" role="status">{{ doubt }}</p>
     <p v-if="summary" class="soft" role="status" data-testid="outline-summary">{{ joined(summary) }}</p>
 
     <div class="sections">

@@ -1,0 +1,38 @@
+import type { PicturePoint } from '../conventions'
+import type { AxisLine } from './axis-line'
+import { hornsOf } from './horns'
+import { OUTLINE_ENDS, openEnds, openEndWords, type OutlineEnd } from './open-ends'
+import type { OutlineSide } from './refine'
+
+/** Corners that both reach beyond what closes an end by more than this share of the outline's length make it doubtful. */
+const HORNED = 0.0045
+
+/**
+ * What there is to doubt about where an outline ends, in words, with what to do.
+ * @param outline its sides, each from the lower crossing of the axis to the upper one
+ */
+export function endDoubts({ left, right }: { left: OutlineSide; right: OutlineSide }): string[] {
+  const sides = [left, right] as const
+  const open = openEnds(sides)
+  const horned = hornedEnds(sides).filter((end) => !open.includes(end))
+  return [...open.map(openEndWords), ...horned.map(hornedEndWords)]
+}
+
+/** Ends that are closed along a line which bends into the piece, as nothing round does: an inner edge of glass, say. */
+function hornedEnds(sides: readonly [OutlineSide, OutlineSide]): OutlineEnd[] {
+  const { axis, length } = betweenCrossings(sides[0])
+  const horns = hornsOf(sides, axis)
+  return OUTLINE_ENDS.filter((end) => horns[end] > HORNED * length)
+}
+
+/** The line from a side's lower crossing of the axis to its upper one, and how long that is, px. */
+function betweenCrossings({ points }: OutlineSide): { axis: AxisLine; length: number } {
+  const [from, to] = [points.subarray(0, 2), points.subarray(-2)].map(([x = 0, y = 0]) => ({ x, y })) as [PicturePoint, PicturePoint] // prettier-ignore
+  const length = Math.hypot(to.x - from.x, to.y - from.y)
+  return { axis: { at: from, up: { x: (to.x - from.x) / length, y: (to.y - from.y) / length } }, length }
+}
+
+/** What a line that bends into the piece means where it ends, and what to do. */
+function hornedEndWords(end: OutlineEnd): string {
+  return `What closes the piece at its ${end} bends into it, as nothing round does; it may be an edge within it. Where the piece ends there, and with it the scale, is a guess. Mark places on the edge, or paint what is piece.`
+}
