@@ -1,8 +1,10 @@
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
-import { withoutBareBulges, withoutBareNotches, withoutBareKinks, withoutRaggedNotches } from './bulges'
+import { withoutBareBulges } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
+import { withoutBareKinks } from './kinks'
 import { isClosed, ledOn } from './led-on'
+import { withoutBareNotches, withoutRaggedNotches } from './notches'
 import { withOuterLines } from './outer-lines'
 import { oneSided, wholeSilhouette, withPartsBeyond } from './parted-silhouette'
 import {

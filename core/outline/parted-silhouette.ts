@@ -75,8 +75,8 @@ const ALONG_PX = 4
 const MOSTLY_ALONG = 0.75
 
 /**
- * A silhouette with what follows right after one of its ends, or what it was led into, looks like piece and shows an edge on one side at least: the stub beyond
- * a flange that looks like the backdrop.
+ * A silhouette with what follows right after one of its ends, or what it was led into, if that looks like piece and shows an edge on
+ * one side at least: the stub beyond a flange that looks like the backdrop, the cap beyond a neck.
  * @param sums `plane` as `mirrored` gives it for the strip
  */
 export function withPartsBeyond(

@@ -37,3 +37,7 @@ export const vase = Array.from({ length: 160 }, (_, row) =>
 
 export const farOff = (found: Silhouette, truth: readonly number[]) =>
   Math.max(...truth.map((half, row) => Math.abs(half - found.half[row]!)))
+
+/** In these rows one side alone shows an edge at half-widths. */
+export const oneSideShows = ({ both }: Strip, halves: readonly number[], where: (row: number) => boolean) =>
+  halves.forEach((half, row) => where(row) && (both[row * (RADII + 1) + half] = 0.8))

@@ -1,0 +1,73 @@
+import { BACK, BARE, LEAST_JUMP, meanEdge } from './jumps'
+import { leadStraight, rowsOf, type Run, type Silhouette, type Strip } from './silhouette'
+
+/** Runs of so many rows, up to this share of the silhouette, in which no side shows an edge … */
+const BARE_ROWS = 10
+const LONGEST_RUN = 0.4
+/** … begin and end with so many that do. */
+const SEEN_ROWS = 3
+/** A way that turns by so much, px over as many rows before as after, turns because of nothing that is seen. */
+const TURN = 6
+const TURN_ROWS = 4
+/**
+ * … and so does one that jumps without a step being seen, if both sides together show less than this along it: what looks like the
+ * backdrop there is a part of the flank.
+ */
+const HARDLY_SEEN = 0.35
+/** A step is seen where this share of it runs along an edge. */
+const STEP_SEEN = 0.2
+
+/**
+ * The silhouette without kinks that lead inwards and out again, or jump, where neither side shows an edge: a body that looks like the
+ * backdrop loses its flank so, until its foot or its rim is seen again. The straight way there is the better guess.
+ */
+export function withoutBareKinks(strip: Strip, silhouette: Silhouette): Silhouette {
+  const half = silhouette.half.slice()
+  const [first, last] = rowsOf(silhouette)
+  const n = strip.radii + 1
+  const sharpest = (row: number, from: number, to: number) =>
+    strip.weaker.subarray(row * n + Math.max(0, from), row * n + to + 1).reduce((p, q) => Math.max(p, q), 0)
+  const stepSeen = (row: number) => {
+    const [from, to] = [half[row]!, half[row - 1]!].map(Math.round).sort((p, q) => p - q) as [number, number]
+    if (to - from < LEAST_JUMP) return false
+    const edges = [row - 1, row].map((k) =>
+      strip.level.subarray(k * n + from + 1, k * n + to + 1).reduce((sum, v) => sum + v, 0),
+    )
+    return Math.max(...edges) > STEP_SEEN * (to - from)
+  }
+  const isSeen = (row: number) => {
+    const r = Math.round(half[row]!)
+    return sharpest(row, r - BACK, r + BACK) > BARE || (row > first && stepSeen(row))
+  }
+  const seen = Array.from({ length: last - first + 1 }, (_, i) => isSeen(first + i))
+  /** Where from a row on so many show edges. */
+  const nextSeen = (from: number) => {
+    let k = from
+    while (k <= last && !seen.slice(k - first, k - first + SEEN_ROWS).every((is) => is)) k++
+    return k
+  }
+  const turns = (k: number) =>
+    k - TURN_ROWS >= first &&
+    k + TURN_ROWS <= last &&
+    half[k + TURN_ROWS]! - 2 * half[k]! + half[k - TURN_ROWS]! >= TURN
+  const jumps = (k: number) => Math.abs(half[k]! - half[k - 1]!) >= LEAST_JUMP && !stepSeen(k)
+  /** True when rows that show no edge turn and lead inwards and out again, or jump. */
+  const isKink = (run: Run, before: number, after: number) => {
+    const rows = Array.from({ length: run.to - run.from }, (_, i) => run.from + i)
+    if (!rows.some(turns)) return false
+    const deepest = Math.min(...half.subarray(run.from, run.to))
+    if (deepest <= Math.min(before, after) - LEAST_JUMP) return true
+    return [...rows, run.to].some(jumps) && meanEdge(strip, strip.both, half, run) < HARDLY_SEEN
+  }
+  for (let row = first + 1; row < last; row++) {
+    if (seen[row - first]) continue
+    const end = nextSeen(row)
+    if (end + SEEN_ROWS > last + 1) break
+    const run = { from: row, to: end }
+    const [before, after] = [half[row - 1]!, half[end]!]
+    if (end - row >= BARE_ROWS && end - row <= LONGEST_RUN * (last - first) && isKink(run, before, after))
+      leadStraight(half, run, before, after)
+    row = end
+  }
+  return { ...silhouette, half }
+}
