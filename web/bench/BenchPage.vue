@@ -153,15 +153,18 @@ function resized(pane: 'photo' | 'solid', size: { width: number; height: number 
     solidSize.value = size
     bench.view.solidAxisX += dx
   }
-  if (fitted !== piece.id) fit()
+  if (fitted !== piece.id || (follows && !bench.viewMoved)) fit()
 }
 
-// The chart takes room from both panes: once they have their new size, the piece is fitted again.
-const RESIZED_MS = 120
-watch(
-  () => bench.chart,
-  () => setTimeout(fit, RESIZED_MS),
-)
+/** Panes take a moment to their new size: what is seen follows them there, until somebody zooms or drags them. */
+let follows = false
+function fitWhileResized() {
+  follows = true
+  fit()
+}
+
+// The chart takes room from both panes.
+watch(() => bench.chart, fitWhileResized)
 
 // The solid that the first outline makes gets as much room as the photo, unless somebody looks at a part of it.
 watch(
@@ -170,7 +173,7 @@ watch(
     const isFirst = is && state.value === 'open' && stage.value === 'outline'
     if (!isFirst || bench.viewMoved || share.value === EVEN_SHARE) return
     share.value = EVEN_SHARE
-    setTimeout(fit, RESIZED_MS)
+    fitWhileResized()
   },
 )
 
@@ -221,6 +224,7 @@ const dropping = useFileDrop((file) => void usePhoto(file))
             ref="panes"
             class="panes"
             @ready="describeSplitter(share)"
+            @resize="follows = false"
             @resized="describeSplitter($event.panes?.[0]?.size ?? EVEN_SHARE)"
           >
             <Pane :min-size="15" :size="share">
