@@ -4,17 +4,16 @@ import sharp, { type Sharp } from 'sharp'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { autoProfile } from '../core/calibrate/auto-profile'
 import { focalPx } from '../core/calibrate/calibrate'
-import { distanceTo, profileError, visibleOf } from '../demo/bench/judge'
+import { distanceTo, profileError } from '../demo/bench/judge'
+import { seenBy } from '../demo/bench/read-photo'
 import { silhouetteMisses, silhouetteReport } from '../core/measure/silhouette'
 import { tracedEdges, trueView } from '../demo/bench/true-silhouette'
 import { LAMP_ROOM } from '../demo/lamp-room'
 import { truthOf } from '../demo/maker/photo'
-import { chainOf } from '../demo/maker/shape'
 
 const bottle = LAMP_ROOM.find((s) => s.name === 'Ink bottle')!
 const truth = truthOf(bottle)
-const visible = visibleOf(bottle.camera, chainOf(bottle.shape, true))
-const seen = truth.profile.map((_, i) => visible[i] ?? false)
+const seen = seenBy(bottle, truth)
 const SIZE = { width: 1500, height: 2000 }
 const photo = readFileSync(join(import.meta.dirname, '../demo/photos/ink-bottle.jpg'))
 

@@ -11,13 +11,20 @@ const ONE_SIDED = 0.25
 /** … is none when the straight way past it shows as much, within so many px. */
 const PAST_PX = 2
 
+/** Where a silhouette jumps inwards and comes out again. */
+interface Notch {
+  /** Its first row, and that in which it is as deep as it jumps to. */
+  start: number
+  row: number
+  /** The first row of the way out. */
+  end: number
+  /** Half-widths before it, and where it lands, px. */
+  before: number
+  after: number
+}
+
 /** True when the straight way past a notch, back to where it was left, shows at least the edge that the notch shows. */
-function isClearerPast(
-  strip: Strip,
-  half: Float32Array,
-  { start, row, end, before }: { start: number; row: number; end: number; before: number },
-): boolean {
-  const after = Math.max(...half.subarray(end, end + LANDING_ROWS))
+function isClearerPast(strip: Strip, half: Float32Array, { start, row, end, before, after }: Notch): boolean {
   if (end - row < NOTCH_ROWS || Math.abs(after - before) > COMES_BACK) return false
   const past = half.slice(0, end + 1)
   leadStraight(past, { from: start, to: end }, before, after)
@@ -45,12 +52,7 @@ const STEP_ROWS = 2
  * stands out farther ends there. Seen from above a notch's upper step is the clear one, the lower one a slant; of a lying piece
  * either may be.
  */
-function isLedBySpecks(
-  strip: Strip,
-  half: Float32Array,
-  { start, end, before }: { start: number; end: number; before: number },
-): boolean {
-  const after = Math.max(...half.subarray(end, end + LANDING_ROWS))
+function isLedBySpecks(strip: Strip, half: Float32Array, { start, end, before, after }: Notch): boolean {
   const depth = before - Math.min(...half.subarray(start, end))
   const isGroove = end - start > SPECK_ROWS || depth < SPECK_DEPTH
   if (isGroove || Math.abs(after - before) > BACK_SHARE * before) return false
@@ -105,7 +107,8 @@ export function withoutBareNotches(strip: Strip, silhouette: Silhouette): Silhou
       half.subarray(end + 1, end + 1 + LANDING_ROWS).some((r, k) => inside(end + 1 + k) && r > half[end]!)
     while (climbs()) end++
     if (!inside(end) || rows === 0) continue
-    const notch = { start, row, end: row + rows, before }
+    const after = Math.max(...half.subarray(row + rows, row + rows + LANDING_ROWS))
+    const notch = { start, row, end: row + rows, before, after }
     if (edges > NO_EDGE * rows && !isClearerPast(strip, half, notch) && !isLedBySpecks(strip, half, notch))
       continue
     leadStraight(half, { from: start, to: end }, before, half[end]!)
