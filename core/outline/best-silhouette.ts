@@ -4,6 +4,7 @@ import { withoutBareBulges } from './bulges'
 import { colourEvidence, type Evidence } from './evidence'
 import { withoutBareKinks } from './kinks'
 import { isClosed, ledOn } from './led-on'
+import { OUTLINE_ENDS } from './open-ends'
 import { withoutBareNotches, withoutRaggedNotches } from './notches'
 import { withOuterLines } from './outer-lines'
 import { oneSided, wholeSilhouette, withPartsBeyond } from './parted-silhouette'
@@ -99,8 +100,16 @@ const PIECE_WITHOUT_EDGE = 0.5
 /** … but not where they are wider by this, px, than what an edge closes before them: a mortar joint above a dome is none of it. */
 const WIDER_THAN_CLOSED = 4
 
-/** The silhouette on the sharp edges near it: what it took along of soft shadows falls off. */
-export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, found: Silhouette): Silhouette {
+/**
+ * The silhouette on the sharp edges near it: what it took along of soft shadows falls off.
+ * @param isMirrored it stands on its mirror image, into which its sides go on
+ */
+export function snapped(
+  strip: Strip,
+  { kind, plane, unshadowed }: Evidence,
+  found: Silhouette,
+  isMirrored = false,
+): Silhouette {
   const cleared = withoutBareBulges(
     strip,
     withoutRaggedNotches(strip, withoutBareNotches(strip, found)),
@@ -128,7 +137,7 @@ export function snapped(strip: Strip, { kind, plane, unshadowed }: Evidence, fou
   // A textured backdrop doesn't tell the shadow on the floor from the piece.
   if (kind !== 'textured') keep(last + 1, end + 1, 1)
   const plain = withoutBareKinks(strip, withoutBareNotches(strip, { ...snap, half: kept }))
-  const led = ledOn(strip, plain)
+  const led = ledOn(strip, plain, isMirrored ? ['top'] : OUTLINE_ENDS)
   return led === plain ? plain : withPartsBeyond(strip, led, mirrored(strip, plane), plane)
 }
 

@@ -44,6 +44,8 @@ export interface ClosingOptions {
   clear: boolean
   /** What a plain backdrop looks like behind an opaque piece. */
   backdrop: Backdrop | null
+  /** It stands on its mirror image in a glossy floor: rings beyond its foot are none of it. */
+  isMirrored?: boolean
   /** The only ends that are looked at, because no edge was found there: they may lie farther out. Else both are. */
   open?: readonly OutlineEnd[] | null
 }
@@ -63,7 +65,7 @@ interface OpenEnd extends EndSize {
   down: boolean
   blur: number
   halves: readonly Float64Array[]
-  /** How far out from there the arc's tip may lie, of the half-width. */
+  /** How far out from there the arc's tip may lie, px. */
   outwards: number
   /** The piece is seen through. */
   clear: boolean
@@ -129,7 +131,7 @@ export function withClosingArcs(
   raster: Raster,
   sides: readonly [Float64Array, Float64Array],
   axis: AxisLine,
-  { blur, step, clear, backdrop, open = null }: ClosingOptions,
+  { blur, step, clear, backdrop, isMirrored = false, open = null }: ClosingOptions,
 ): ClosedSides {
   let halves = sides.map((side, k) => inAxis(side, axis, k === 0))
   let closes = false
@@ -139,7 +141,10 @@ export function withClosingArcs(
     const sizeOf = (facing: readonly Float64Array[]) => sizeOfEnd(raster, facing, { axis, blur, down })
     const close = (facing: readonly Float64Array[], size: EndSize): ClosedEnd | null => {
       if (!(size.wide >= LEAST_HALF_PX)) return null
-      const outwards = open ? OUTWARDS_OPEN : OUTWARDS
+      const outwards =
+        isMirrored && down
+          ? NEAR_PX
+          : Math.max(LEAST_WINDOW_PX, (open ? OUTWARDS_OPEN : OUTWARDS) * size.wide)
       const about = { raster, axis, down, blur, halves: facing, ...size, outwards, clear, backdrop }
       const arc = closingArc({ ...about, leads: open ? leadsOn(about) : null })
       if (!arc) return null
@@ -187,13 +192,12 @@ function isOn(arc: ClosingArc, { x, y }: PicturePoint, axis: AxisLine, down: boo
 
 function closingArc(open: OpenEnd): ClosingArc | null {
   const { raster, axis, down, blur, halves, end, wide, outwards, clear, backdrop, leads } = open
-  const out = Math.max(LEAST_WINDOW_PX, outwards * wide)
   const into = Math.max(LEAST_WINDOW_PX, INWARDS * wide)
   const side = clearSides(open)
-  const reach = Math.max(out, into + MOST_RISE * wide, LEAST_REACH * wide)
+  const reach = Math.max(outwards, into + MOST_RISE * wide, LEAST_REACH * wide)
   const evidence = endEvidence(raster, { axis, down, blur, end, wide, reach, clear })
   const { earned, columns, columnOf, uOf } = evidence
-  const tips = tipsOf(open, into, out)
+  const tips = tipsOf(open, into)
   const shapes = shapesOf(open, columnOf, uOf)
   const mayClose = (arc: Ellipse) =>
     spares(side, arc, clear, MOST_CUT * wide) && (leads?.(levelOf(arc, arc.a)) ?? true)
@@ -278,9 +282,9 @@ function isCrease(arc: ClosingArc, { end, halves, backdrop }: OpenEnd, evidence:
 }
 
 /** Where the tip of an arc may lie, px along the axis. */
-function tipsOf({ raster, axis, down, end }: OpenEnd, into: number, out: number): number[] {
+function tipsOf({ raster, axis, down, end, outwards }: OpenEnd, into: number): number[] {
   const tips: number[] = []
-  for (let tip = end - into; tip <= end + out; tip += 1) {
+  for (let tip = end - into; tip <= end + outwards; tip += 1) {
     const { x, y } = placeAt(axis, 0, down ? -tip : tip)
     if (Math.min(x, y, raster.width - x, raster.height - y) >= BORDER_PX) tips.push(tip)
   }
@@ -387,7 +391,7 @@ function leadsOn({
   outwards,
 }: Omit<OpenEnd, 'leads'>): (level: number) => boolean {
   const levels: number[] = []
-  for (let v = end; v < end + outwards * wide; v += LEAD_STEP) levels.push(v)
+  for (let v = end; v < end + outwards; v += LEAD_STEP) levels.push(v)
   const shares = halves.map((half, k) => {
     const side = straightSide(half, wide)
     if (!side || levels.length < 3) return []

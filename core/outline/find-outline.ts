@@ -250,7 +250,7 @@ function believed(found: Finding): Finding {
 }
 
 function findBy(
-  { raster, evidence, sharp, silhouette }: Sight,
+  { raster, evidence, sharp, silhouette, isMirrored }: Sight,
   factor: number,
   options: FindOutlineOptions,
 ): Finding {
@@ -269,6 +269,7 @@ function findBy(
     clear,
     plain: evidence.kind === 'plain',
     backdrop,
+    isMirrored,
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
   })

@@ -1,3 +1,4 @@
+import { OUTLINE_ENDS, type OutlineEnd } from './open-ends'
 import { rowsOf, type Silhouette, type Strip } from './silhouette'
 
 /** An end over whose width edges across the axis show less than this on average, within so many rows, is closed by none. */
@@ -23,17 +24,22 @@ const LEAST_HALF = 6
  * The silhouette with ends that no edge closes led on as far as one of its sides shows its edge: where a flank and what is seen
  * between the flanks look like the backdrop, both sides together earn nothing, but one of them goes on. The same silhouette where
  * nothing is led on.
+ * @param ends the ends that may be led on
  */
-export function ledOn(strip: Strip, silhouette: Silhouette): Silhouette {
+export function ledOn(
+  strip: Strip,
+  silhouette: Silhouette,
+  ends: readonly OutlineEnd[] = OUTLINE_ENDS,
+): Silhouette {
   const half = silhouette.half.slice()
   let isLed = false
-  for (const down of [1, -1] as const) {
+  for (const end of ends) {
     const [first, last] = rowsOf({ half })
     if (first < 0) return silhouette
-    const end = down > 0 ? last : first
-    if (isClosed(strip, half, end, down)) continue
-    followed(strip, half, end, down).forEach((r, i) => {
-      half[end + down * (i + 1)] = r
+    const [row, down] = end === 'foot' ? ([last, 1] as const) : ([first, -1] as const)
+    if (isClosed(strip, half, row, down)) continue
+    followed(strip, half, row, down).forEach((r, i) => {
+      half[row + down * (i + 1)] = r
       isLed = true
     })
   }

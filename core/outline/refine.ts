@@ -32,6 +32,8 @@ export interface RefineOptions {
   plain?: boolean
   /** What a plain backdrop looks like behind an opaque piece. */
   backdrop?: Backdrop | null
+  /** It stands on its mirror image in a glossy floor, which has its rings too. */
+  isMirrored?: boolean
   /** The axis between the sides, about. */
   axis: AxisLine
   /** Outline points along the picture's longer side, at most. Default 750. */
@@ -77,7 +79,16 @@ export function refineSides(
   rough: readonly [ArrayLike<number>, ArrayLike<number>],
   options: RefineOptions,
 ): { sides: [OutlineSide, OutlineSide]; parts: ClosedSides['parts'] } {
-  const { reach, axis, clear = false, plain = clear, backdrop = null, pointsAlong, onProgress } = options
+  const {
+    reach,
+    axis,
+    clear = false,
+    plain = clear,
+    backdrop = null,
+    isMirrored = false,
+    pointsAlong,
+    onProgress,
+  } = options
   const step = stepFor(raster, pointsAlong)
   const start = rough.map((chain) => resample(smoothChain(resample(chain, step), reach / step / 4), step))
   const blur = blurOf(raster, start, reach)
@@ -104,13 +115,13 @@ export function refineSides(
     resample(withoutLoops(smoothChain(moveTo(paths[side]!, points, normals, band), 1.5)), step),
   ) as [Float64Array, Float64Array]
   const { sides, parts } = plain
-    ? withClosingArcs(raster, near, axis, { blur, step, clear, backdrop })
+    ? withClosingArcs(raster, near, axis, { blur, step, clear, backdrop, isMirrored })
     : { sides: near, parts: () => false }
   onProgress?.(0.75)
   const fitted = fitSides(raster, sides, { blur, step, backdrop, parts })
   // In a textured backdrop rings are found everywhere; one is looked for only where nothing else closes the piece.
   const open = plain ? [] : openEnds(fitted)
-  const again = open.length > 0 ? withClosingArcs(raster, sides, axis, { blur, step, clear, backdrop, open }).sides : sides // prettier-ignore
+  const again = open.length > 0 ? withClosingArcs(raster, sides, axis, { blur, step, clear, backdrop, isMirrored, open }).sides : sides // prettier-ignore
   return {
     sides: again[0] === sides[0] ? fitted : fitSides(raster, again, { blur, step, backdrop, parts }),
     parts,

@@ -11,6 +11,7 @@ import { ledToLip } from './led-on'
 import { marked, painted, scaled } from './guides'
 import { outerEdges } from './outer-edges'
 import { withoutOverruns } from './overruns'
+import { withoutReflection } from './reflections'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
 import { likeness, stripAbout, type Silhouette } from './silhouette'
 
@@ -21,6 +22,8 @@ export interface Sight {
   evidence: Evidence
   sharp: Sharpness
   silhouette: Silhouette
+  /** It stands on its mirror image in a glossy floor. */
+  isMirrored: boolean
   /** Axes about which it might lie as well, reduced px, the likeliest first. */
   otherAxes: AxisLine[]
   /** The same picture looked at about an axis, reduced px. @throws CoreError `outline-not-found` */
@@ -48,12 +51,14 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
     report?.(0.2)
     const axes = axis ? { best: axis, others: [] } : bestAxis(sharp, evidence, up, report)
     const strip = stripAbout(sharp, axes.best)
-    const found = withoutFloorLines(picture, bestSilhouette(strip, picture, evidence, decided))
-    const near = snapped(strip, evidence, found)
+    const best = bestSilhouette(strip, picture, evidence, decided)
+    const { silhouette: standing, isMirrored } = withoutReflection(picture, strip, best)
+    const found = withoutFloorLines(picture, standing)
+    const near = snapped(strip, evidence, found, isMirrored)
     const ended = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)
     const silhouette = ledToLip(strip, ended)
     requirePiece(silhouette)
-    return { raster, evidence, sharp, silhouette, otherAxes: axes.others, about }
+    return { raster, evidence, sharp, silhouette, isMirrored, otherAxes: axes.others, about }
   }
   const usual = pieceEvidence(picture)
   const seen = (axis: AxisLine | null, report?: typeof onProgress): Sight => {

@@ -1,0 +1,185 @@
+import type { LabPicture } from '../picture/reduce'
+import { isClosed } from './led-on'
+import { onlyRows, rowsOf, type Silhouette, type Strip } from './silhouette'
+
+/** A mirror image is as tall as this at least, px, and the piece above it as this share of both. */
+const LEAST_ROWS = 10
+const LEAST_PIECE = 0.35
+/** … and as this share of the foot's half-width. */
+const AS_WIDE = 0.3
+/** Rows next to the foot, whose front bulges over them, tell nothing. */
+const SKIPPED_ROWS = 3
+/** Half-widths of piece and image differ by no more than this on average, px, where no row counts more than the other. */
+const MOST_APART = 1.5
+const MOST_OF_A_ROW = 5
+/** What stands out from the floor in the image has the piece's colour so far (cosine), but no more than this share of its strength … */
+const SAME_COLOUR = 0.75
+const FAINTER = 0.85
+const LEAST_STRENGTH = 0.03
+/** … in so many of its rows. */
+const MOST_ROWS = 0.75
+/** Colours are looked at within these shares of the half-width, and so many px beyond it. */
+const WITHIN = [0.3, 0.85] as const
+const BEYOND = [3, 8] as const
+/** The whole image stands below a piece whose height differs from its by no more than this share, or px. */
+const AS_TALL = 0.04
+const AS_TALL_PX = 4
+/** The foot's front lies below its sides by no more than this share of its half-width. */
+const MOST_RISE = 0.4
+/** The front is looked at over this share of the half-width. */
+const FRONT = 0.9
+/** … and by this share of its rise on average over the columns whose colours are looked at. */
+const MEAN_FRONT = 0.8
+/** So near to the picture's border, px, what is found is cut off by it. */
+const BORDER_PX = 3
+
+/** A silhouette, and whether it stands on its mirror image in a glossy floor. */
+export interface Standing {
+  silhouette: Silhouette
+  isMirrored: boolean
+}
+
+/**
+ * The silhouette without the piece's mirror image in a glossy floor: what hangs below the foot, as wide row for row as what stands
+ * above it, of the same colours but fainter, and that no edge closes, unless the whole image is seen. The same one where there is none.
+ */
+export function withoutReflection(picture: LabPicture, strip: Strip, silhouette: Silhouette): Standing {
+  const foot = footAbove(picture, strip, silhouette)
+  if (!foot) return { silhouette, isMirrored: false }
+  const { row, rise } = foot
+  const half = onlyRows(silhouette.half, { from: 0, to: row + 1 })
+  const wide = half[row]!
+  for (let k = 1; k <= rise; k++) half[row + k] = wide * Math.sqrt(1 - (k / (rise + 1)) ** 2)
+  return { silhouette: { ...silhouette, half }, isMirrored: true }
+}
+
+/** Where a piece ends: the row of its foot's sides, and how many rows lower its front lies. */
+interface Foot {
+  row: number
+  rise: number
+}
+
+/** The foot of a piece that stands on its mirror image; null where it doesn't. */
+function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): Foot | null {
+  const { half } = silhouette
+  const [first, last] = rowsOf(silhouette)
+  if (first < 0) return null
+  const isCut = !isClosed(strip, half, last, 1) || isAtBorder(picture, silhouette, last)
+  const bottom = lastInPicture(picture, silhouette)
+  const coloursOf = (row: number, r: number) => coloursAt(picture, silhouette, row, r)
+  const own = Array.from(half, (r, row) => (r > 0 ? coloursOf(row, r) : null))
+  let best: (Foot & { edge: number }) | null = null
+  for (let row = first + Math.round(LEAST_PIECE * (last - first)); row <= last; row++) {
+    const tall = row - first
+    const least = Math.max(LEAST_ROWS, AS_WIDE * half[row]!)
+    // A silhouette may end at the foot, or not far below it, and the image be seen nevertheless.
+    const endsHere = last - row < least
+    const isWhole = Math.abs(last - row - tall) <= Math.max(AS_TALL_PX, AS_TALL * tall)
+    if (!isCut && !isWhole && !endsHere) continue
+    const rows = Math.min((endsHere ? bottom : last) - row, tall)
+    if (rows < least) continue
+    const halfAt = (at: number) => (at <= last ? half[at]! : (half[2 * row - at] ?? 0))
+    const apart = Array.from({ length: rows }, (_, k) =>
+      Math.min(MOST_OF_A_ROW, Math.abs(halfAt(row + 1 + k) - half[row - 1 - k]!)),
+    )
+    const images = Array.from({ length: rows }, (_, k) => {
+      const at = row + 1 + k
+      return at <= last ? own[at]! : coloursOf(at, halfAt(at))
+    })
+    for (let rise = 0; rise <= MOST_RISE * half[row]! && row + rise < bottom; rise++) {
+      const sides = apart.slice(Math.max(SKIPPED_ROWS, rise))
+      if (sides.length < LEAST_ROWS || mean(sides) > MOST_APART) continue
+      const front = Math.round(MEAN_FRONT * rise)
+      const fainter = images
+        .slice(front + SKIPPED_ROWS)
+        .map((image, k) => isFainter(own[row + front - 1 - SKIPPED_ROWS - k] ?? null, image))
+      if (share(fainter) < MOST_ROWS || share(fainter.slice(0, LEAST_ROWS)) < MOST_ROWS) continue
+      const edge = edgeAcross(strip, half[row]!, { row, rise })
+      if (!best || edge > best.edge) best = { row, rise, edge }
+    }
+  }
+  return best
+}
+
+const mean = (values: readonly number[]) => values.reduce((sum, v) => sum + v, 0) / values.length
+const share = (holds: readonly boolean[]) => holds.filter(Boolean).length / holds.length
+
+/** Mean of the edges across the axis along a foot's front. */
+function edgeAcross({ level, radii }: Strip, wide: number, { row, rise }: Foot): number {
+  const columns = Math.round(FRONT * wide)
+  let sum = 0
+  for (let r = 0; r < columns; r++)
+    sum += level[(row + Math.round(rise * Math.sqrt(1 - (r / wide) ** 2))) * (radii + 1) + r]! / columns
+  return sum
+}
+
+/** Mean colours of a row within the silhouette and beside it. */
+interface RowColours {
+  within: number[]
+  beyond: number[]
+}
+
+/** Whether what stands out from the floor in a row is a fainter copy of what would stand out of it above. */
+function isFainter(above: RowColours | null, image: RowColours | null): boolean {
+  if (!above || !image) return false
+  const { within, beyond } = image
+  let [squares, others, product] = [0, 0, 0]
+  within.forEach((v, k) => {
+    const [image, piece] = [v - beyond[k]!, above.within[k]! - beyond[k]!]
+    squares += piece * piece
+    others += image * image
+    product += image * piece
+  })
+  const strength = product / squares
+  return (
+    strength > LEAST_STRENGTH && strength < FAINTER && product > SAME_COLOUR * Math.sqrt(squares * others)
+  )
+}
+
+/** @param r half-width there */
+function coloursAt(
+  picture: LabPicture,
+  { axis: { at, up }, top }: Silhouette,
+  row: number,
+  r: number,
+): RowColours | null {
+  const v = top - row
+  const colourOf = (from: number, to: number): number[] | null => {
+    const sum = [0, 0, 0]
+    let count = 0
+    for (const side of [-1, 1])
+      for (let d = from; d <= to; d++) {
+        const x = Math.floor(at.x + v * up.x - side * d * up.y)
+        const y = Math.floor(at.y + v * up.y + side * d * up.x)
+        if (x < 0 || y < 0 || x >= picture.width || y >= picture.height) continue
+        const i = y * picture.width + x
+        sum[0]! += picture.l[i]!
+        sum[1]! += picture.a[i]!
+        sum[2]! += picture.b[i]!
+        count++
+      }
+    return count > 0 ? sum.map((s) => s / count) : null
+  }
+  const within = colourOf(WITHIN[0] * r, WITHIN[1] * r)
+  const beyond = colourOf(r + BEYOND[0], r + BEYOND[1])
+  return within && beyond && { within, beyond }
+}
+
+const placeOn = ({ axis: { at, up }, top }: Silhouette, row: number) => ({
+  x: at.x + (top - row) * up.x,
+  y: at.y + (top - row) * up.y,
+})
+
+function isAtBorder({ width, height }: LabPicture, silhouette: Silhouette, row: number): boolean {
+  const { x, y } = placeOn(silhouette, row)
+  return Math.min(x, y, width - x, height - y) < BORDER_PX
+}
+
+/** The last row whose middle lies in the picture. */
+function lastInPicture({ width, height }: LabPicture, silhouette: Silhouette): number {
+  const isIn = (row: number) => {
+    const { x, y } = placeOn(silhouette, row)
+    return Math.min(x, y, width - x, height - y) >= 1
+  }
+  return silhouette.half.findLastIndex((_, row) => isIn(row))
+}
