@@ -1,4 +1,5 @@
 import type { LabPicture } from '../picture/reduce'
+import { sharpestNear } from './jumps'
 import { isClosed } from './led-on'
 import { onlyRows, rowsOf, type Silhouette, type Strip } from './silhouette'
 
@@ -12,6 +13,10 @@ const SKIPPED_ROWS = 3
 /** Half-widths of piece and image differ by no more than this on average, px, where no row counts more than the other. */
 const MOST_APART = 1.5
 const MOST_OF_A_ROW = 5
+/** The image's sides show an edge, no farther off than this, px, in so many of its rows: no shadow's are as sharp. */
+const LEAST_EDGE = 0.05
+const EDGE_REACH = 2
+const MOSTLY_EDGED = 0.5
 /** What stands out from the floor in the image has the piece's colour so far (cosine), but no more than this share of its strength … */
 const SAME_COLOUR = 0.75
 const FAINTER = 0.85
@@ -82,6 +87,10 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
     const apart = Array.from({ length: rows }, (_, k) =>
       Math.min(MOST_OF_A_ROW, Math.abs(halfAt(row + 1 + k) - half[row - 1 - k]!)),
     )
+    const edged = Array.from({ length: rows }, (_, k) => {
+      const at = row + 1 + k
+      return sharpestNear(strip.weaker, at * (strip.radii + 1) + Math.round(halfAt(at)), EDGE_REACH) >= LEAST_EDGE
+    })
     const images = Array.from({ length: rows }, (_, k) => {
       const at = row + 1 + k
       return at <= last ? own[at]! : coloursOf(at, halfAt(at))
@@ -89,6 +98,7 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
     for (let rise = 0; rise <= MOST_RISE * half[row]! && row + rise < bottom; rise++) {
       const sides = apart.slice(Math.max(SKIPPED_ROWS, rise))
       if (sides.length < LEAST_ROWS || mean(sides) > MOST_APART) continue
+      if (share(edged.slice(-sides.length)) < MOSTLY_EDGED) continue
       const front = Math.round(MEAN_FRONT * rise)
       const fainter = images
         .slice(front + SKIPPED_ROWS)
