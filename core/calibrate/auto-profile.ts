@@ -2,7 +2,7 @@ import type { AxisLine } from '../outline/axis-line'
 import { ringsTellLens } from '../camera/closing-ends'
 import { searchPhoto, type PhotoSearch, type SearchEye } from '../camera/search-photo'
 import { project, toPlane } from '../camera/view'
-import { endDoubts } from '../outline/end-doubts'
+import { outlineDoubts } from '../outline/outline-doubts'
 import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import type { Raster } from '../picture/raster'
@@ -115,7 +115,11 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     warnings.push(
       'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
     )
-  warnings.push(...endDoubts(found.outline))
+  if (found.mirrored)
+    warnings.push(
+      'What lies below the foot was taken for its mirror image in a glossy floor, and left out. If it is piece, take a photo with more room below it.',
+    )
+  warnings.push(...outlineDoubts(found.outline))
   if (!(read.top > read.foot) || !read.points.every(([r, z]) => Number.isFinite(r) && Number.isFinite(z)))
     throw new CoreError({
       code: 'profile-impossible',

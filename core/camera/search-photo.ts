@@ -58,6 +58,8 @@ export interface PhotoSearch {
   blur: number
   /** True when another thing seems to be in the picture. */
   others: boolean
+  /** True when what lies below the foot was left out as its mirror image in a glossy floor. */
+  mirrored: boolean
   outline: Sides
 }
 
@@ -124,6 +126,7 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     agreeing: fit.agreeing,
     blur: found.left.blur,
     others: found.others,
+    mirrored: found.mirrored,
     outline: sides,
   }
 }

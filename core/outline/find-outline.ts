@@ -49,6 +49,8 @@ export interface FoundOutline {
   right: OutlineSide
   /** True when about as many edges stand elsewhere before the backdrop: another thing is in the picture. */
   others: boolean
+  /** True when what lies below its foot was left out as its mirror image in a glossy floor. */
+  mirrored: boolean
   /** Px of the reduced picture the piece was looked for in; the search can't see details below it. */
   factor: number
 }
@@ -78,9 +80,9 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const longest = Math.max(input.width, input.height)
   const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
   try {
-    const { axis, mirror, left, right, factor, others } = look(input, options)
+    const { axis, mirror, left, right, factor, others, mirrored } = look(input, options)
     options.onProgress?.(1)
-    return { axis, mirror, left, right, factor, others }
+    return { axis, mirror, left, right, factor, others, mirrored }
   } catch (error) {
     const isLost = error instanceof CoreError && error.code === NOT_FOUND
     throw isLost && options.axis ? notFoundAbout() : error
@@ -119,8 +121,13 @@ function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
     longer: small.noisy,
   })
   const { at, up } = small.mirror.axis
-  const { factor, others } = small
-  return { ...withMirror(sides, { at: scaled(at, times), up }, axis), factor: times * factor, others }
+  const { factor, others, mirrored } = small
+  return {
+    ...withMirror(sides, { at: scaled(at, times), up }, axis),
+    factor: times * factor,
+    others,
+    mirrored,
+  }
 }
 
 function inSmall(input: Raster, options: FindOutlineOptions): FoundOutline {
@@ -136,8 +143,8 @@ function inSmall(input: Raster, options: FindOutlineOptions): FoundOutline {
     sd,
     blur: blur / ENLARGED,
   })) as [OutlineSide, OutlineSide]
-  const { factor, others } = found
-  return { ...withMirror(sides, found.mirror.axis, axis), factor, others }
+  const { factor, others, mirrored } = found
+  return { ...withMirror(sides, found.mirror.axis, axis), factor, others, mirrored }
 }
 
 const chainsOf = ({ left, right }: Finding) => [left.points, right.points]
@@ -293,7 +300,9 @@ function findBy(
     left: sides[0],
     right: sides[1],
     factor,
-    others: evidence.kind === 'plain' && hasOthers(sharp, silhouette),
+    // Its mirror image is no other thing.
+    others: evidence.kind === 'plain' && !isMirrored && hasOthers(sharp, silhouette),
+    mirrored: isMirrored,
     cutOut: evidence.kind === 'cut-out',
     clear,
     backdrop,

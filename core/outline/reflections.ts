@@ -1,4 +1,5 @@
 import type { LabPicture } from '../picture/reduce'
+import { upperMedian } from '../upper-median'
 import { sharpestNear } from './jumps'
 import { isClosed } from './led-on'
 import { onlyRows, rowsOf, type Silhouette, type Strip } from './silhouette'
@@ -10,15 +11,17 @@ const LEAST_PIECE = 0.35
 const AS_WIDE = 0.3
 /** Rows next to the foot, whose front bulges over them, tell nothing. */
 const SKIPPED_ROWS = 3
-/** Half-widths of piece and image differ by no more than this on average, px, where no row counts more than the other. */
+/** Fainter edges are found a little farther in, px; else half-widths of piece and image differ by no more than this on average, px, … */
+const MOST_NARROWER = 4
 const MOST_APART = 1.5
+/** … where no row counts more than so many. */
 const MOST_OF_A_ROW = 5
 /** The image's sides show an edge, no farther off than this, px, in so many of its rows: no shadow's are as sharp. */
 const LEAST_EDGE = 0.05
 const EDGE_REACH = 2
 const MOSTLY_EDGED = 0.5
 /** What stands out from the floor in the image has the piece's colour so far (cosine), but no more than this share of its strength … */
-const SAME_COLOUR = 0.75
+const SAME_COLOUR = 0.9
 const FAINTER = 0.85
 const LEAST_STRENGTH = 0.03
 /** … in so many of its rows. */
@@ -84,12 +87,12 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
     const rows = Math.min((endsHere ? bottom : last) - row, tall)
     if (rows < least) continue
     const halfAt = (at: number) => (at <= last ? half[at]! : (half[2 * row - at] ?? 0))
-    const apart = Array.from({ length: rows }, (_, k) =>
-      Math.min(MOST_OF_A_ROW, Math.abs(halfAt(row + 1 + k) - half[row - 1 - k]!)),
-    )
+    const apart = Array.from({ length: rows }, (_, k) => halfAt(row + 1 + k) - half[row - 1 - k]!)
     const edged = Array.from({ length: rows }, (_, k) => {
       const at = row + 1 + k
-      return sharpestNear(strip.weaker, at * (strip.radii + 1) + Math.round(halfAt(at)), EDGE_REACH) >= LEAST_EDGE
+      return (
+        sharpestNear(strip.weaker, at * (strip.radii + 1) + Math.round(halfAt(at)), EDGE_REACH) >= LEAST_EDGE
+      )
     })
     const images = Array.from({ length: rows }, (_, k) => {
       const at = row + 1 + k
@@ -97,7 +100,7 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
     })
     for (let rise = 0; rise <= MOST_RISE * half[row]! && row + rise < bottom; rise++) {
       const sides = apart.slice(Math.max(SKIPPED_ROWS, rise))
-      if (sides.length < LEAST_ROWS || mean(sides) > MOST_APART) continue
+      if (sides.length < LEAST_ROWS || !areAlike(sides)) continue
       if (share(edged.slice(-sides.length)) < MOSTLY_EDGED) continue
       const front = Math.round(MEAN_FRONT * rise)
       const fainter = images
@@ -109,6 +112,13 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
     }
   }
   return best
+}
+
+/** Whether differences of half-widths are all about the same, and small. */
+function areAlike(apart: readonly number[]): boolean {
+  const usual = upperMedian(Float32Array.from(apart))
+  if (Math.abs(usual) > MOST_NARROWER) return false
+  return mean(apart.map((d) => Math.min(MOST_OF_A_ROW, Math.abs(d - usual)))) <= MOST_APART
 }
 
 const mean = (values: readonly number[]) => values.reduce((sum, v) => sum + v, 0) / values.length

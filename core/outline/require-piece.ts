@@ -4,6 +4,7 @@ import type { Sharpness } from '../picture/sharpness'
 import type { MirrorFit } from './mirror'
 import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
+import { seenByBoth } from './seen-by-both'
 import { outsideOf, type Silhouette } from './silhouette'
 
 /** Fewer rows than this are no piece. */
@@ -114,6 +115,8 @@ const SEEN_OF_OPEN = 0.8
 const SEEN_OF_OPAQUE = 0.84
 /** … and its end is hardly closed where less than this of it shows an edge. */
 const HARDLY_CLOSED = 0.6
+/** Both sides show an edge at the same height over this share of it at least. */
+const LEAST_BOTH = 0.4
 /** Left and right of pieces differ by no more than this, px, where half of them, or most of them, shows an edge. */
 const LIKELY_SPREAD_PX = 0.5
 const MOST_SPREAD_PX = 1.5
@@ -136,6 +139,11 @@ export function requireLikeness(
   if (!likely)
     throw unsure(
       `What was found doesn’t look like one round piece: only ${seenShare} of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
+    )
+  const both = seenByBoth(sides, mirror.axis)
+  if (both < LEAST_BOTH)
+    throw unsure(
+      `What was found doesn’t look like one round piece: left and right both show an edge over only ${Math.round(100 * both)} % of its height. Paint what is piece and what is not, mark places on its edge, or take a photo before a plain backdrop.`,
     )
   const open = openEnds(sides)
   if (open.length === 2)

@@ -45,6 +45,7 @@ const result: PhotoSearch = {
   agreeing: 1,
   blur: 1,
   others: false,
+  mirrored: false,
   outline: { left: side(600), right: side(900) },
 }
 

@@ -2,7 +2,7 @@
 import { Button as AButton } from 'ant-design-vue'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { cameraEffect } from '../../../core/calibrate/camera-effect'
-import { endDoubts } from '../../../core/outline/end-doubts'
+import { outlineDoubts } from '../../../core/outline/outline-doubts'
 import { sidesOf, usualFit } from '../../../core/piece/outline'
 import { agreeShare, seenShare } from '../../../core/piece/outline-report'
 import { formatLength } from '../../../core/units/format-length'
@@ -36,7 +36,7 @@ const calibration = computed(() => piece.derived.calibration)
 const { outline, read, stretches } = useOutlineRead()
 const length = (mm: number) => formatLength(mm, { unit: unit.value })
 
-const doubts = computed(() => (outline.value ? endDoubts(sidesOf(outline.value)) : []))
+const doubts = computed(() => (outline.value ? outlineDoubts(sidesOf(outline.value)) : []))
 
 const summary = computed(() => {
   if (!read.value) return ''

@@ -3,24 +3,35 @@ import type { AxisLine } from './axis-line'
 import { hornsOf } from './horns'
 import { OUTLINE_ENDS, openEnds, openEndWords, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
+import { seenByBoth } from './seen-by-both'
 
 /** Corners that both reach beyond what closes an end by more than this share of the outline's length make it doubtful. */
 const HORNED = 0.0045
+/** Sides that both show an edge over less than this share of the height may follow other things. */
+const LEAST_BOTH = 2 / 3
 
 /**
- * What there is to doubt about where an outline ends, in words, with what to do.
+ * What there is to doubt about an outline, in words, with what to do.
  * @param outline its sides, each from the lower crossing of the axis to the upper one
  */
-export function endDoubts({ left, right }: { left: OutlineSide; right: OutlineSide }): string[] {
+export function outlineDoubts({ left, right }: { left: OutlineSide; right: OutlineSide }): string[] {
   const sides = [left, right] as const
   const open = openEnds(sides)
-  const horned = hornedEnds(sides).filter((end) => !open.includes(end))
-  return [...open.map(openEndWords), ...horned.map(hornedEndWords)]
+  const line = betweenCrossings(left)
+  const horned = hornedEnds(sides, line).filter((end) => !open.includes(end))
+  const both = seenByBoth(sides, line.axis)
+  return [
+    ...open.map(openEndWords),
+    ...horned.map(hornedEndWords),
+    ...(both < LEAST_BOTH ? [seldomSeenWords(both)] : []),
+  ]
 }
 
 /** Ends that are closed along a line which bends into the piece, as nothing round does: an inner edge of glass, say. */
-function hornedEnds(sides: readonly [OutlineSide, OutlineSide]): OutlineEnd[] {
-  const { axis, length } = betweenCrossings(sides[0])
+function hornedEnds(
+  sides: readonly [OutlineSide, OutlineSide],
+  { axis, length }: ReturnType<typeof betweenCrossings>,
+): OutlineEnd[] {
   const horns = hornsOf(sides, axis)
   return OUTLINE_ENDS.filter((end) => horns[end] > HORNED * length)
 }
@@ -35,4 +46,8 @@ function betweenCrossings({ points }: OutlineSide): { axis: AxisLine; length: nu
 /** What a line that bends into the piece means where it ends, and what to do. */
 function hornedEndWords(end: OutlineEnd): string {
   return `What closes the piece at its ${end} bends into it, as nothing round does; it may be an edge within it. Where the piece ends there, and with it the scale, is a guess. Mark places on the edge, or paint what is piece.`
+}
+
+function seldomSeenWords(both: number): string {
+  return `Left and right both show an edge over only ${Math.round(100 * both)} % of the height: the outline may follow other things there, or leave out a part. Look along it, and mark places on the edge, or paint what is piece.`
 }
