@@ -52,7 +52,7 @@ export function bestSilhouette(
   const told = decided({ ...colours, data })
   const second = wholeSilhouette(strip, mirrored(strip, told), told).silhouette
   // Where rows of the piece look like the backdrop, colours that are learnt from it may part it again.
-  const mayLose = plain === whole && parted.between ? 1 : MAY_LOSE[evidence.kind]
+  const mayLose = plain === whole && parted.between.length > 0 ? 1 : MAY_LOSE[evidence.kind]
   return second.edges > mayLose * plain.edges ? second : plain
 }
 
@@ -113,7 +113,8 @@ export function snapped(
   const cleared = withoutBareBulges(
     strip,
     withoutRaggedNotches(strip, withoutBareNotches(strip, found)),
-    kind === 'textured',
+    // What it stands on is known then: the floor's lines end nothing of it.
+    kind === 'textured' && !isMirrored,
   )
   const { half } = kind === 'plain' ? withOuterLines(strip, cleared) : cleared
   const snap = findSilhouette(strip, mirrored(strip, plane), {

@@ -20,6 +20,7 @@ import {
   NOT_FOUND,
   notFound,
   notFoundAbout,
+  requireBothSides,
   requireClosing,
   requireEnds,
   requireLikeness,
@@ -81,6 +82,8 @@ export function findOutline(input: Raster, options: FindOutlineOptions = {}): Fo
   const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
   try {
     const { axis, mirror, left, right, factor, others, mirrored } = look(input, options)
+    // Who painted or marked the piece has said what it is.
+    if (!options.guides) requireBothSides([left, right], axis)
     options.onProgress?.(1)
     return { axis, mirror, left, right, factor, others, mirrored }
   } catch (error) {

@@ -34,7 +34,7 @@ const LEAST_NECK = 4
 export interface WholeSilhouette {
   silhouette: Silhouette
   /** Rows that were taken for piece because they join two parts of it. */
-  between?: Run
+  between: readonly Run[]
 }
 
 /**
@@ -45,23 +45,43 @@ export interface WholeSilhouette {
  */
 export function wholeSilhouette(strip: Strip, sums: Float32Array, plane: Plane): WholeSilhouette {
   const half = widthsAlong(strip, sums)
-  const runs = runsOf(half)
-  const [tallest, ...others] = runs.sort((p, q) => q.to - q.from - (p.to - p.from))
-  if (!tallest) return { silhouette: silhouetteOf(strip, half) }
-  const main = partOf(strip, half, tallest)
-  let whole: WholeSilhouette = { silhouette: main }
-  for (const run of others) {
-    const goesOn = isAsWide(half, tallest, run)
-    if (!isPart(strip, half, run, { tallest, main, plane, goesOn })) continue
-    const between = gapBetween(tallest, run)
-    // Where both end about as wide the way between them is about straight, whatever lines the backdrop shows there.
-    const near = goesOn ? ledAcross(half, between, [tallest, run]) : null
-    const joined = findSilhouette(strip, sums, { between, near })
-    const rows = tallest.to - tallest.from + run.to - run.from
-    if (!mayJoin(strip, joined, between, rows, plane)) continue
-    if (joined.edges > whole.silhouette.edges) whole = { silhouette: joined, between }
+  const [tallest, ...others] = runsOf(half).sort((p, q) => q.to - q.from - (p.to - p.from))
+  if (!tallest) return { silhouette: silhouetteOf(strip, half), between: [] }
+  let whole: WholeSilhouette = { silhouette: partOf(strip, half, tallest), between: [] }
+  for (;;) {
+    const more = joinedWithOne(strip, { whole, half, others }, sums, plane)
+    if (!more) return whole
+    whole = more
   }
-  return whole
+}
+
+/** A silhouette joined with that other run of half-widths which gives it the most edges; null where none may be joined. */
+function joinedWithOne(
+  strip: Strip,
+  { whole, half, others }: { whole: WholeSilhouette; half: Float32Array; others: readonly Run[] },
+  sums: Float32Array,
+  plane: Plane,
+): WholeSilhouette | null {
+  const { silhouette: main } = whole
+  const [first, last] = rowsOf(main)
+  const own = { from: first, to: last + 1 }
+  const all = half.slice()
+  all.set(main.half.subarray(own.from, own.to), own.from)
+  let best: WholeSilhouette | null = null
+  for (const run of others) {
+    if (run.from < own.to && run.to > own.from) continue
+    const goesOn = isAsWide(all, own, run)
+    if (!isPart(strip, all, run, { tallest: own, main, plane, goesOn })) continue
+    const between = gapBetween(own, run)
+    // Where both end about as wide the way between them is about straight, whatever lines the backdrop shows there.
+    const near = goesOn ? ledAcross(all, between, [own, run]) : null
+    const gaps = [...whole.between, between]
+    const joined = findSilhouette(strip, sums, { between: gaps, near })
+    const rows = own.to - own.from + run.to - run.from
+    if (!mayJoin(strip, joined, between, rows, plane)) continue
+    if (joined.edges > (best?.silhouette ?? main).edges) best = { silhouette: joined, between: gaps }
+  }
+  return best
 }
 
 /** What begins so many rows beyond an end of the piece, or fewer, hangs together with it: */

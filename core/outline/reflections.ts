@@ -34,8 +34,9 @@ const AS_TALL = 0.04
 const AS_TALL_PX = 4
 /** The foot's front lies below its sides by no more than this share of its half-width. */
 const MOST_RISE = 0.4
-/** The front is looked at over this share of the half-width. */
+/** The front is looked at over this share of the half-width, and shows an edge across of this sharpness on average. */
 const FRONT = 0.9
+const LEAST_FRONT = 0.12
 /** … and by this share of its rise on average over the columns whose colours are looked at. */
 const MEAN_FRONT = 0.8
 /** So near to the picture's border, px, what is found is cut off by it. */
@@ -76,7 +77,8 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
   const bottom = lastInPicture(picture, silhouette)
   const coloursOf = (row: number, r: number) => coloursAt(picture, silhouette, row, r)
   const own = Array.from(half, (r, row) => (r > 0 ? coloursOf(row, r) : null))
-  let best: (Foot & { edge: number }) | null = null
+  let best: Foot | null = null
+  let clearest = LEAST_FRONT
   for (let row = first + Math.round(LEAST_PIECE * (last - first)); row <= last; row++) {
     const tall = row - first
     const least = Math.max(LEAST_ROWS, AS_WIDE * half[row]!)
@@ -108,7 +110,9 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
         .map((image, k) => isFainter(own[row + front - 1 - SKIPPED_ROWS - k] ?? null, image))
       if (share(fainter) < MOST_ROWS || share(fainter.slice(0, LEAST_ROWS)) < MOST_ROWS) continue
       const edge = edgeAcross(strip, half[row]!, { row, rise })
-      if (!best || edge > best.edge) best = { row, rise, edge }
+      if (edge <= clearest) continue
+      clearest = edge
+      best = { row, rise }
     }
   }
   return best

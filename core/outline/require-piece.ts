@@ -1,6 +1,7 @@
 import { CoreError } from '../errors'
 import type { Plane, Raster } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
+import type { AxisLine } from './axis-line'
 import type { MirrorFit } from './mirror'
 import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
@@ -115,8 +116,6 @@ const SEEN_OF_OPEN = 0.8
 const SEEN_OF_OPAQUE = 0.84
 /** … and its end is hardly closed where less than this of it shows an edge. */
 const HARDLY_CLOSED = 0.6
-/** Both sides show an edge at the same height over this share of it at least. */
-const LEAST_BOTH = 0.4
 /** Left and right of pieces differ by no more than this, px, where half of them, or most of them, shows an edge. */
 const LIKELY_SPREAD_PX = 0.5
 const MOST_SPREAD_PX = 1.5
@@ -140,11 +139,6 @@ export function requireLikeness(
     throw unsure(
       `What was found doesn’t look like one round piece: only ${seenShare} of it shows an edge, and left and right differ by ${mirror.spread.toFixed(1)} px. If there are several things in the picture, crop it to one; else paint what is piece and what is not, mark places on its edge, or set the plumb line by hand.`,
     )
-  const both = seenByBoth(sides, mirror.axis)
-  if (both < LEAST_BOTH)
-    throw unsure(
-      `What was found doesn’t look like one round piece: left and right both show an edge over only ${Math.round(100 * both)} % of its height. Paint what is piece and what is not, mark places on its edge, or take a photo before a plain backdrop.`,
-    )
   const open = openEnds(sides)
   if (open.length === 2)
     throw unsure(
@@ -154,6 +148,18 @@ export function requireLikeness(
   if (hardly && share < (clear ? SEEN_OF_OPEN : SEEN_OF_OPAQUE))
     throw unsure(
       `Only ${seenShare} of what was found shows an edge, and hardly one closes it at its ${hardly}, so that it may be a part of the piece, or more than it. Paint what is piece and what is not, or mark places on its edge.`,
+    )
+}
+
+/** Both sides show an edge at the same height over this share of it at least. */
+const LEAST_BOTH = 0.45
+
+/** @throws CoreError `outline-unsure` when left and right hardly ever show an edge at the same height, so that they follow other things */
+export function requireBothSides(sides: readonly [OutlineSide, OutlineSide], axis: AxisLine): void {
+  const both = seenByBoth(sides, axis)
+  if (both < LEAST_BOTH)
+    throw unsure(
+      `What was found doesn’t look like one round piece: left and right both show an edge over only ${Math.round(100 * both)} % of its height. Paint what is piece and what is not, mark places on its edge, or take a photo before a plain backdrop.`,
     )
 }
 

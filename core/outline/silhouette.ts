@@ -143,7 +143,7 @@ export interface SilhouetteOptions {
   /** What a step sideways costs where no edge leads it. Default 0.6. */
   stepCost?: number
   /** Rows that belong to the piece, whatever they earn. */
-  between?: Run
+  between?: readonly Run[]
 }
 
 const USUAL_WEIGHT = 0.4
@@ -191,7 +191,7 @@ export function widthsAlong(
     weight = USUAL_WEIGHT,
     near = null,
     stepCost = STEP_COST,
-    between,
+    between = [],
   }: SilhouetteOptions = {},
 ): Float32Array {
   const n = radii + 1
@@ -200,7 +200,7 @@ export function widthsAlong(
   for (let row = 0; row < rows; row++) {
     earnInRow({ radii, ...strip }, evidence, row * n, worth, gain)
     if (near) stayNear(near, row, gain.subarray(row * n, (row + 1) * n))
-    if (between && row >= between.from && row < between.to) gain[row * n] = FORBIDDEN
+    if (between.some(({ from, to }) => row >= from && row < to)) gain[row * n] = FORBIDDEN
   }
   const path = bestPath(gain, rows, n, {
     step: (row, r) =>
