@@ -52,6 +52,15 @@ describe('parts of one piece about one axis', () => {
     for (const row of [30, 45, 60, 100, 150, 210]) expect(Math.abs(whole.half[row]! - figure(row))).toBeLessThan(2)
   }) // prettier-ignore
 
+  it('hang together one after another, where more than one stretch of it is lost', () => {
+    const isLost = (row: number) => lost(row) || (row >= 165 && row < 185)
+    const { first, whole } = find(scene(figure, { speaks: (row) => (isLost(row) ? -0.1 : 0.8), sharp: (row) => (isLost(row) ? 0 : 0.9) })) // prettier-ignore
+    expect(rowsOf(first)[1] - rowsOf(first)[0]).toBeLessThan(75)
+    expect(rowsOf(whole)[0]).toBeLessThan(25)
+    expect(rowsOf(whole)[1]).toBe(219)
+    for (const row of [30, 45, 60, 100, 140, 210]) expect(Math.abs(whole.half[row]! - figure(row))).toBeLessThan(2)
+  }) // prettier-ignore
+
   it('hang together where colours say nothing, but as clear edges as the others’ stand about the same axis', () => {
     const { first, whole } = find(scene(figure, { speaks: (row) => (row < 66 ? 0.05 : lost(row) ? -0.1 : 0.8), sharp: (row) => (lost(row) ? 0 : 0.9) })) // prettier-ignore
     expect(rowsOf(first)[0]).toBeGreaterThan(60)

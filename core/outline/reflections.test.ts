@@ -43,7 +43,7 @@ function silhouette(to: number, half = halfAt): Silhouette {
 }
 
 function look(raster: ReturnType<typeof scene>, found: Silhouette) {
-  return withoutReflection(reduceToLab(raster, 1), stripAbout(sharpness(raster, 1), axis), found)
+  return withoutReflection(reduceToLab(raster, 1), stripAbout(sharpness(raster, 1), axis), found, false)
 }
 const lastOf = ({ half }: Silhouette) => half.findLastIndex((r) => r > 0)
 

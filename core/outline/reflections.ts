@@ -51,9 +51,15 @@ export interface Standing {
 /**
  * The silhouette without the piece's mirror image in a glossy floor: what hangs below the foot, as wide row for row as what stands
  * above it, of the same colours but fainter, and that no edge closes, unless the whole image is seen. The same one where there is none.
+ * @param clear the piece is seen through, so that its edges may tell more than its colours
  */
-export function withoutReflection(picture: LabPicture, strip: Strip, silhouette: Silhouette): Standing {
-  const foot = footAbove(picture, strip, silhouette)
+export function withoutReflection(
+  picture: LabPicture,
+  strip: Strip,
+  silhouette: Silhouette,
+  clear: boolean,
+): Standing {
+  const foot = footAbove(picture, strip, silhouette, clear)
   if (!foot) return { silhouette, isMirrored: false }
   const { row, rise } = foot
   const half = onlyRows(silhouette.half, { from: 0, to: row + 1 })
@@ -69,7 +75,7 @@ interface Foot {
 }
 
 /** The foot of a piece that stands on its mirror image; null where it doesn't. */
-function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): Foot | null {
+function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette, clear: boolean): Foot | null {
   const { half } = silhouette
   const [first, last] = rowsOf(silhouette)
   if (first < 0) return null
@@ -90,12 +96,11 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
     if (rows < least) continue
     const halfAt = (at: number) => (at <= last ? half[at]! : (half[2 * row - at] ?? 0))
     const apart = Array.from({ length: rows }, (_, k) => halfAt(row + 1 + k) - half[row - 1 - k]!)
-    const edged = Array.from({ length: rows }, (_, k) => {
-      const at = row + 1 + k
-      return (
-        sharpestNear(strip.weaker, at * (strip.radii + 1) + Math.round(halfAt(at)), EDGE_REACH) >= LEAST_EDGE
-      )
-    })
+    const edgeAt = (at: number) =>
+      sharpestNear(strip.weaker, at * (strip.radii + 1) + Math.round(halfAt(at)), EDGE_REACH)
+    const edges = apart.map((_, k) => edgeAt(row + 1 + k))
+    const isFainterAlong =
+      clear && !endsHere && mean(edges) < FAINTER * mean(apart.map((_, k) => edgeAt(row - 1 - k)))
     const images = Array.from({ length: rows }, (_, k) => {
       const at = row + 1 + k
       return at <= last ? own[at]! : coloursOf(at, halfAt(at))
@@ -103,12 +108,8 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
     for (let rise = 0; rise <= MOST_RISE * half[row]! && row + rise < bottom; rise++) {
       const sides = apart.slice(Math.max(SKIPPED_ROWS, rise))
       if (sides.length < LEAST_ROWS || !areAlike(sides)) continue
-      if (share(edged.slice(-sides.length)) < MOSTLY_EDGED) continue
-      const front = Math.round(MEAN_FRONT * rise)
-      const fainter = images
-        .slice(front + SKIPPED_ROWS)
-        .map((image, k) => isFainter(own[row + front - 1 - SKIPPED_ROWS - k] ?? null, image))
-      if (share(fainter) < MOST_ROWS || share(fainter.slice(0, LEAST_ROWS)) < MOST_ROWS) continue
+      if (share(edges.slice(-sides.length).map((e) => e >= LEAST_EDGE)) < MOSTLY_EDGED) continue
+      if (!isFainterAlong && !isFainterBelow(own, images, row + Math.round(MEAN_FRONT * rise), row)) continue
       const edge = edgeAcross(strip, half[row]!, { row, rise })
       if (edge <= clearest) continue
       clearest = edge
@@ -116,6 +117,23 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette): F
     }
   }
   return best
+}
+
+/**
+ * Whether what is seen in the rows from one on is a fainter image of what is seen above another one.
+ * @param images what is seen in the rows that follow the foot's sides
+ * @param front the row about which colours are mirrored: a foot bulges down towards the camera
+ */
+function isFainterBelow(
+  own: readonly (RowColours | null)[],
+  images: readonly (RowColours | null)[],
+  front: number,
+  foot: number,
+): boolean {
+  const fainter = images
+    .slice(front - foot + SKIPPED_ROWS)
+    .map((image, k) => isFainter(own[front - 1 - SKIPPED_ROWS - k] ?? null, image))
+  return share(fainter) >= MOST_ROWS && share(fainter.slice(0, LEAST_ROWS)) >= MOST_ROWS
 }
 
 /** Whether differences of half-widths are all about the same, and small. */

@@ -52,7 +52,12 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
     const axes = axis ? { best: axis, others: [] } : bestAxis(sharp, evidence, up, report)
     const strip = stripAbout(sharp, axes.best)
     const best = bestSilhouette(strip, picture, evidence, decided)
-    const { silhouette: standing, isMirrored } = withoutReflection(picture, strip, best)
+    const { silhouette: standing, isMirrored } = withoutReflection(
+      picture,
+      strip,
+      best,
+      isClear(best, evidence),
+    )
     const found = withoutFloorLines(picture, standing)
     const near = snapped(strip, evidence, found, isMirrored)
     const ended = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)

@@ -3,7 +3,7 @@ import { makeEye, type NearView } from '../../core/camera/view'
 import { Body } from '../maker/body'
 import { makeCamera, rayThrough } from '../maker/camera'
 import { truthOf, type PhotoSpec } from '../maker/photo'
-import { chainOf } from '../maker/shape'
+import { chainOf, type Chain } from '../maker/shape'
 import { unit } from '../maker/vector'
 
 /** The photo maker's camera as the app's view. */
@@ -19,10 +19,7 @@ export function trueView(spec: PhotoSpec): NearView {
 /** Where rows of the picture pass the silhouette, by the maker's own rays: halved between a miss and a hit. */
 export function tracedEdges(spec: PhotoSpec): { left: [number, number][]; right: [number, number][] } {
   const camera = makeCamera(spec.camera)
-  const outside = chainOf(spec.shape, true)
-  const last = outside.r.length - 1
-  const closed = outside.r[last] === 0 ? outside : { ...outside, r: Float64Array.from([...outside.r, 0]), z: Float64Array.from([...outside.z, outside.z[last]!]) } // prettier-ignore
-  const body = new Body(closed)
+  const body = new Body(closedAtTop(chainOf(spec.shape, true)))
   const eye: [number, number, number] = [0, -camera.distance, camera.cameraHeight]
   const hits = (x: number, y: number) => Number.isFinite(body.distance(eye, unit(rayThrough(camera, x, y))))
   const [[fx, fy], [tx, ty]] = truthOf(spec).axisPx
@@ -46,4 +43,12 @@ export function tracedEdges(spec: PhotoSpec): { left: [number, number][]; right:
     }
   }
   return edges
+}
+
+/** The outside of a hollow piece, closed flat at its rim. */
+export function closedAtTop(outside: Chain): Chain {
+  const last = outside.r.length - 1
+  if (outside.r[last] === 0) return outside
+  const r = Float64Array.from([...outside.r, 0])
+  return { ...outside, r, z: Float64Array.from([...outside.z, outside.z[last]!]) }
 }
