@@ -1,9 +1,16 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { distanceTo, profileError } from './bench/judge'
+import { glossyCopy } from './bench/glossy-copy'
 import { noisyCopy } from './bench/noisy-copy'
 import { phoneCopy } from './bench/phone-copy'
 import { plainReading } from './bench/plain-reading'
+import { pixels } from './bench/read-photo'
+import { LAMP_ROOM, photoFileName } from './lamp-room'
+import { PHOTO_DIR } from './make-photos'
+import { truthOf } from './maker/photo'
 
 describe('the bench’s own judge', () => {
   const cone: [number, number][] = [[0, 0], [50, 0], [30, 100], [0, 100]] // prettier-ignore
@@ -82,6 +89,32 @@ describe('the bench’s pictures', () => {
     expect(sd).toBeGreaterThan(0.8 * 7 * Math.hypot(0.299, 0.587, 0.114))
     expect(sd).toBeLessThan(1.1 * 7 * Math.hypot(0.299, 0.587, 0.114))
     expect(await noisyCopy(plain)).toEqual(await noisyCopy(plain))
+  })
+
+  it('on a glossy floor show the piece once more below its foot, fainter, and leave it as it is', async () => {
+    const spec = LAMP_ROOM.find(({ name }) => name === 'Ink bottle')!
+    const { axisPx } = truthOf(spec)
+    const jpeg = readFileSync(join(PHOTO_DIR, photoFileName(spec.name)))
+    const [before, after] = [await pixels(jpeg), await pixels(await glossyCopy(jpeg, spec))]
+    const at = ({ width, data }: typeof before, up: number) => {
+      const [x, y] = [axisPx[0][0], axisPx[0][1] - up].map(Math.floor) as [number, number]
+      return [...data.subarray(4 * (y * width + x), 4 * (y * width + x) + 3)]
+    }
+    const minus = (p: number[], q: number[]) => p.map((v, k) => v - q[k]!)
+    const dot = (p: number[], q: number[]) => p.reduce((sum, v, k) => sum + v * q[k]!, 0)
+    for (const up of [60, 200, 400])
+      expect(Math.hypot(...minus(at(after, up), at(before, up)))).toBeLessThan(8)
+    for (const down of [120, 160]) {
+      const [floor, piece, image] = [at(before, -down), at(before, down), at(after, -down)] as [
+        number[],
+        number[],
+        number[],
+      ]
+      const [shown, whole] = [minus(image, floor), minus(piece, floor)]
+      const share = dot(shown, whole) / dot(whole, whole)
+      expect(share).toBeGreaterThan(0.2)
+      expect(share).toBeLessThan(0.42)
+    }
   })
 
   it('are read plainly as row widths by one scale', () => {

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { describe, expect, it } from 'vitest'
+import { glossyCopy } from './bench/glossy-copy'
 import { profileError } from './bench/judge'
 import { readPhoto, seenBy } from './bench/read-photo'
 import { LAMP_ROOM, photoFileName } from './lamp-room'
@@ -20,6 +21,20 @@ describe('the demo photos, read the whole automatic way', () => {
       const error = profileError(truth.profile, seenBy(spec, truth), profile)
       expect(error.rms).toBeLessThan(0.25)
       expect(Math.abs(error.diameter)).toBeLessThan(MOST_OFF(name))
+    },
+  )
+
+  it.each(['Ink bottle', 'Ninepin', 'Lamp chimney'])(
+    '%s on a glossy floor ends at its foot',
+    async (name) => {
+      const spec = LAMP_ROOM.find((photo) => photo.name === name)!
+      const truth = truthOf(spec)
+      const photo = await glossyCopy(readFileSync(join(PHOTO_DIR, photoFileName(name))), spec)
+      const { profile, warnings } = await readPhoto(photo, truth, false, 'near')
+      const error = profileError(truth.profile, seenBy(spec, truth), profile)
+      expect(error.rms).toBeLessThan(0.25)
+      expect(Math.abs(error.diameter)).toBeLessThan(MOST_OFF(name))
+      expect(warnings).toContainEqual(expect.stringMatching(/mirror image in a glossy floor/))
     },
   )
 })

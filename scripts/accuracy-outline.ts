@@ -6,6 +6,7 @@ import sharp from 'sharp'
 import type { AutoProfile } from '../core/calibrate/auto-profile'
 import { distanceTo, profileError, type Profile, type ProfileError } from '../demo/bench/judge'
 import { colouredPhoto } from '../demo/bench/coloured-photo'
+import { glossyCopy } from '../demo/bench/glossy-copy'
 import { noisyCopy } from '../demo/bench/noisy-copy'
 import { phoneCopy } from '../demo/bench/phone-copy'
 import { plainReading } from '../demo/bench/plain-reading'
@@ -42,6 +43,8 @@ interface Row {
   phone: ProfileError | null
   /** … and from one taken in bad light. */
   noisy: ProfileError | null
+  /** … and from one on a glossy floor; lying pieces stay as they are. */
+  glossy: ProfileError | null
   /** … with the camera's distance alone, and with nothing known of the camera. */
   tape: ProfileError | null
   unknown: ProfileError | null
@@ -97,6 +100,7 @@ async function judge(photo: BenchPhoto): Promise<Row> {
     near: null,
     phone: null,
     noisy: null,
+    glossy: null,
     tape: null,
     unknown: null,
     distant: null,
@@ -114,10 +118,11 @@ async function judge(photo: BenchPhoto): Promise<Row> {
       row.problem = (error as Error).message.split('.')[0]!
     }
   }
-  const copies = { phone: phoneCopy, noisy: noisyCopy }
-  for (const kind of ['phone', 'noisy'] as const) {
+  const copies = { phone: phoneCopy, noisy: noisyCopy, glossy: glossyCopy }
+  for (const kind of ['phone', 'noisy', 'glossy'] as const) {
+    if (kind === 'glossy' && photo.lying) continue
     try {
-      const got = await readPhoto(await copies[kind](bytes), truth, photo.lying, 'near')
+      const got = await readPhoto(await copies[kind](bytes, photo.spec), truth, photo.lying, 'near')
       row[kind] = profileError(truth.profile, seen, got.profile)
     } catch {
       // Counted as refused.
@@ -210,9 +215,10 @@ function write(rows: Row[], coloured: Row[], checks: string[]): void {
   const ratios = rows.flatMap((r) => r.ratios)
   const within = (k: number) => `${Math.round((100 * ratios.filter((v) => v <= k).length) / ratios.length)} %`
   const near = rows.flatMap((r) => r.near?.rms ?? [])
-  const shares = (name: string, kind: 'phone' | 'noisy') => {
-    const errors = rows.flatMap((r) => r[kind]?.rms ?? [])
-    return `${name}: half within ${median(errors).toFixed(3)} %, eight of ten within ${share(errors, 0.8).toFixed(2)} %, nine of ten within ${share(errors, 0.9).toFixed(2)} %, ${rows.length - errors.length} refused.`
+  const shares = (name: string, kind: 'phone' | 'noisy' | 'glossy') => {
+    const list = kind === 'glossy' ? rows.filter((r) => r.difficulty !== 'lying') : rows
+    const errors = list.flatMap((r) => r[kind]?.rms ?? [])
+    return `${name}: half within ${median(errors).toFixed(3)} %, eight of ten within ${share(errors, 0.8).toFixed(2)} %, nine of ten within ${share(errors, 0.9).toFixed(2)} %, worst ${Math.max(...errors).toFixed(2)} %, ${list.length - errors.length} of ${list.length} refused.`
   }
   const known = (name: string, kind: 'near' | 'tape' | 'unknown') => {
     const errors = rows.flatMap((r) => r[kind]?.rms ?? [])
@@ -226,7 +232,7 @@ code with what is measured here: random cameras, lights, backdrops and materials
 true height, the camera’s distance and the file’s focal length. Half of the glasses are vessels, half solid lumps. Dense profile, before any curve is fitted. Root mean
 square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
 of the true outline; *above it* is by how much more each photo was off, at the median (wanted: 0.02), which is the finding's. *From a phone* are the same photos with corners a quarter darker, sharpened
-and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
+and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
 colours, some of them the wall's, in any light, up to three times as soft, noisier, compressed more. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
 
 | photos | number | through the camera | from a phone | noisy | parallel rays | their own error | above it | plain | ⌀ off, % | volume off, % | refused |
@@ -243,6 +249,7 @@ ${line('many colours', coloured)}
 Through the camera: half of all photos within ${median(near).toFixed(3)} %, eight of ten within ${share(near, 0.8).toFixed(2)} %, nine of ten within ${share(near, 0.9).toFixed(2)} %.
 ${shares('From a phone', 'phone')}
 ${shares('Noisy', 'noisy')}
+${shares('On a glossy floor', 'glossy')}
 Of many colours: half within ${median(colouredNear).toFixed(3)} %, eight of ten within ${share(colouredNear, 0.8).toFixed(2)} %, ${coloured.length - colouredNear.length} of ${coloured.length} refused.
 Volumes count what no outline shows (undercuts, the web of a hub) against the result. ${rows
     .filter((r) => !r.near)

@@ -42,8 +42,8 @@ function silhouette(to: number, half = halfAt): Silhouette {
   return { axis, top: 0, half: rows, edges: 1 }
 }
 
-function look(raster: ReturnType<typeof scene>, found: Silhouette) {
-  return withoutReflection(reduceToLab(raster, 1), stripAbout(sharpness(raster, 1), axis), found, false)
+function look(raster: ReturnType<typeof scene>, found: Silhouette, clear = false) {
+  return withoutReflection(reduceToLab(raster, 1), stripAbout(sharpness(raster, 1), axis), found, clear)
 }
 const lastOf = ({ half }: Silhouette) => half.findLastIndex((r) => r > 0)
 
@@ -93,6 +93,19 @@ describe('the mirror image of a piece in a glossy floor', () => {
     const found = silhouette(HEIGHT, narrows)
     const raster = scene({ half: narrows, colour: () => mixed(0.4, PIECE) })
     expect(look(raster, found)).toEqual({ silhouette: found, isMirrored: false })
+  })
+
+  it('is known of a clear piece by its fainter edges, whatever is seen in it', () => {
+    // What shines through the image is as light as the floor in every other stripe.
+    const striped = (_: number, below: number) => mixed(below % 12 < 6 ? 0.03 : 0.12, PIECE)
+    const raster = scene({ half: halfAt, colour: striped })
+    const found = silhouette(HEIGHT)
+    expect(look(raster, found).isMirrored).toBe(false)
+    const standing = look(raster, found, true)
+    expect(standing.isMirrored).toBe(true)
+    expect(Math.abs(lastOf(standing.silhouette) - (FOOT - 1))).toBeLessThanOrEqual(1)
+    const spool = scene({ half: halfAt, colour: () => PIECE })
+    expect(look(spool, found, true)).toEqual({ silhouette: found, isMirrored: false })
   })
 
   it('is told from a soft shadow in front of the piece', () => {

@@ -29,9 +29,6 @@ const MOST_ROWS = 0.75
 /** Colours are looked at within these shares of the half-width, and so many px beyond it. */
 const WITHIN = [0.3, 0.85] as const
 const BEYOND = [3, 8] as const
-/** The whole image stands below a piece whose height differs from its by no more than this share, or px. */
-const AS_TALL = 0.04
-const AS_TALL_PX = 4
 /** The foot's front lies below its sides by no more than this share of its half-width. */
 const MOST_RISE = 0.4
 /** The front is looked at over this share of the half-width, and shows an edge across of this sharpness on average. */
@@ -39,6 +36,8 @@ const FRONT = 0.9
 const LEAST_FRONT = 0.12
 /** … and by this share of its rise on average over the columns whose colours are looked at. */
 const MEAN_FRONT = 0.8
+/** Cosine of the most that the axis of a standing piece leans. */
+const STANDING = 0.9
 /** So near to the picture's border, px, what is found is cut off by it. */
 const BORDER_PX = 3
 
@@ -50,7 +49,7 @@ export interface Standing {
 
 /**
  * The silhouette without the piece's mirror image in a glossy floor: what hangs below the foot, as wide row for row as what stands
- * above it, of the same colours but fainter, and that no edge closes, unless the whole image is seen. The same one where there is none.
+ * above it, of the same colours but fainter, and that no edge closes. The same one where there is none, and of a lying piece.
  * @param clear the piece is seen through, so that its edges may tell more than its colours
  */
 export function withoutReflection(
@@ -78,7 +77,8 @@ interface Foot {
 function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette, clear: boolean): Foot | null {
   const { half } = silhouette
   const [first, last] = rowsOf(silhouette)
-  if (first < 0) return null
+  const stands = silhouette.axis.up.y < -STANDING
+  if (first < 0 || !stands) return null
   const isCut = !isClosed(strip, half, last, 1) || isAtBorder(picture, silhouette, last)
   const bottom = lastInPicture(picture, silhouette)
   const coloursOf = (row: number, r: number) => coloursAt(picture, silhouette, row, r)
@@ -90,8 +90,7 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette, cl
     const least = Math.max(LEAST_ROWS, AS_WIDE * half[row]!)
     // A silhouette may end at the foot, or not far below it, and the image be seen nevertheless.
     const endsHere = last - row < least
-    const isWhole = Math.abs(last - row - tall) <= Math.max(AS_TALL_PX, AS_TALL * tall)
-    if (!isCut && !isWhole && !endsHere) continue
+    if (!isCut && !endsHere) continue
     const rows = Math.min((endsHere ? bottom : last) - row, tall)
     if (rows < least) continue
     const halfAt = (at: number) => (at <= last ? half[at]! : (half[2 * row - at] ?? 0))
