@@ -81,57 +81,82 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette, cl
   if (first < 0 || !stands) return null
   const isCut = !isClosed(strip, half, last, 1) || isAtBorder(picture, silhouette, last)
   const bottom = lastInPicture(picture, silhouette)
-  const coloursOf = (row: number, r: number) => coloursAt(picture, silhouette, row, r)
-  const own = Array.from(half, (r, row) => (r > 0 ? coloursOf(row, r) : null))
+  const own = Array.from(half, (r, row) => (r > 0 ? coloursAt(picture, silhouette, row, r) : null))
   let best: Foot | null = null
   let clearest = LEAST_FRONT
   for (let row = first + Math.round(LEAST_PIECE * (last - first)); row <= last; row++) {
-    const tall = row - first
     const least = Math.max(LEAST_ROWS, AS_WIDE * half[row]!)
     // A silhouette may end at the foot, or not far below it, and the image be seen nevertheless.
     const endsHere = last - row < least
-    if (!isCut && !endsHere) continue
-    const rows = Math.min((endsHere ? bottom : last) - row, tall)
-    if (rows < least) continue
-    const halfAt = (at: number) => (at <= last ? half[at]! : (half[2 * row - at] ?? 0))
-    const apart = Array.from({ length: rows }, (_, k) => halfAt(row + 1 + k) - half[row - 1 - k]!)
-    const edgeAt = (at: number) =>
-      sharpestNear(strip.weaker, at * (strip.radii + 1) + Math.round(halfAt(at)), EDGE_REACH)
-    const edges = apart.map((_, k) => edgeAt(row + 1 + k))
-    const isFainterAlong =
-      clear && !endsHere && mean(edges) < FAINTER * mean(apart.map((_, k) => edgeAt(row - 1 - k)))
-    const images = Array.from({ length: rows }, (_, k) => {
-      const at = row + 1 + k
-      return at <= last ? own[at]! : coloursOf(at, halfAt(at))
-    })
+    const rows = Math.min((endsHere ? bottom : last) - row, row - first)
+    if (rows < least || !(isCut || endsHere)) continue
+    const below = imageBelow({ picture, strip, silhouette, own }, row, rows)
+    const byEdges = clear && !endsHere && below.isFainterAlong
     for (let rise = 0; rise <= MOST_RISE * half[row]! && row + rise < bottom; rise++) {
-      const sides = apart.slice(Math.max(SKIPPED_ROWS, rise))
-      if (sides.length < LEAST_ROWS || !areAlike(sides)) continue
-      if (share(edges.slice(-sides.length).map((e) => e >= LEAST_EDGE)) < MOSTLY_EDGED) continue
-      if (!isFainterAlong && !isFainterBelow(own, images, row + Math.round(MEAN_FRONT * rise), row)) continue
-      const edge = edgeAcross(strip, half[row]!, { row, rise })
+      const foot = { row, rise }
+      if (!isAsWide(below, foot) || !(byEdges || isFainterBelow(below, own, foot))) continue
+      const edge = edgeAcross(strip, half[row]!, foot)
       if (edge <= clearest) continue
       clearest = edge
-      best = { row, rise }
+      best = foot
     }
   }
   return best
 }
 
-/**
- * Whether what is seen in the rows from one on is a fainter image of what is seen above another one.
- * @param images what is seen in the rows that follow the foot's sides
- * @param front the row about which colours are mirrored: a foot bulges down towards the camera
- */
+/** What is seen in the rows below a foot's sides, beside what is seen as far above them. */
+interface ImageBelow {
+  /** Half-widths below less those above, px. */
+  apart: number[]
+  /** How sharp the weaker side's edge is below, and whether that is less than above on average. */
+  edges: number[]
+  isFainterAlong: boolean
+  colours: (RowColours | null)[]
+}
+
+interface Look {
+  picture: LabPicture
+  strip: Strip
+  silhouette: Silhouette
+  /** Colours of the silhouette's own rows. */
+  own: readonly (RowColours | null)[]
+}
+
+/** What is seen in so many rows below one; beyond a silhouette's end at the half-widths which a mirror image would have. */
+function imageBelow({ picture, strip, silhouette, own }: Look, row: number, rows: number): ImageBelow {
+  const { half } = silhouette
+  const [, last] = rowsOf(silhouette)
+  const halfAt = (at: number) => (at <= last ? half[at]! : (half[2 * row - at] ?? 0))
+  const edgeAt = (at: number) =>
+    sharpestNear(strip.weaker, at * (strip.radii + 1) + Math.round(halfAt(at)), EDGE_REACH)
+  const upwards = Array.from({ length: rows }, (_, k) => row - 1 - k)
+  const downwards = Array.from({ length: rows }, (_, k) => row + 1 + k)
+  const edges = downwards.map(edgeAt)
+  return {
+    apart: downwards.map((at, k) => halfAt(at) - half[upwards[k]!]!),
+    edges,
+    isFainterAlong: mean(edges) < FAINTER * mean(upwards.map(edgeAt)),
+    colours: downwards.map((at) => (at <= last ? own[at]! : coloursAt(picture, silhouette, at, halfAt(at)))),
+  }
+}
+
+/** Whether what is seen below a foot is as wide as what is above it, and shows edges there. */
+function isAsWide({ apart, edges }: ImageBelow, { rise }: Foot): boolean {
+  const from = Math.max(SKIPPED_ROWS, rise)
+  const shown = edges.slice(from).map((edge) => edge >= LEAST_EDGE)
+  return shown.length >= LEAST_ROWS && areAlike(apart.slice(from)) && share(shown) >= MOSTLY_EDGED
+}
+
+/** Whether what is seen below a foot is a fainter image of what is seen above its front, about which colours are mirrored. */
 function isFainterBelow(
+  { colours }: ImageBelow,
   own: readonly (RowColours | null)[],
-  images: readonly (RowColours | null)[],
-  front: number,
-  foot: number,
+  { row, rise }: Foot,
 ): boolean {
-  const fainter = images
-    .slice(front - foot + SKIPPED_ROWS)
-    .map((image, k) => isFainter(own[front - 1 - SKIPPED_ROWS - k] ?? null, image))
+  const front = Math.round(MEAN_FRONT * rise)
+  const fainter = colours
+    .slice(front + SKIPPED_ROWS)
+    .map((image, k) => isFainter(own[row + front - 1 - SKIPPED_ROWS - k] ?? null, image))
   return share(fainter) >= MOST_ROWS && share(fainter.slice(0, LEAST_ROWS)) >= MOST_ROWS
 }
 
