@@ -1,5 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import type { Plane } from '../picture/raster'
+import { rowsOf, type Silhouette } from './silhouette'
 
 /** What a user says about the piece in the picture; full-resolution px of the raster. */
 export interface OutlineGuides {
@@ -26,6 +27,23 @@ export function scaledGuides({ piece, backdrop, marks }: OutlineGuides, by: numb
   const stroke = ({ points, radius }: BrushStroke) => ({ points: points.map(place), radius: by * radius })
   return { piece: piece.map(stroke), backdrop: backdrop.map(stroke), marks: marks.map(place) }
 }
+
+/**
+ * Whether something that was said to be piece, or its edge, lies below a silhouette by more than a hand's aim.
+ * @param factor px of the picture for one of the silhouette's
+ */
+export function saysPieceBelow(
+  { piece, marks }: OutlineGuides,
+  { axis: { at, up }, top, half }: Silhouette,
+  factor: number,
+): boolean {
+  const [, last] = rowsOf({ half })
+  const rowOf = ({ x, y }: PicturePoint) => top - ((x / factor - at.x) * up.x + (y / factor - at.y) * up.y)
+  return [...piece.flatMap(({ points }) => points), ...marks].some((p) => rowOf(p) > last + BELOW_ROWS)
+}
+
+/** How far off a hand aims, px of the silhouette. */
+const BELOW_ROWS = 4
 
 /** What a painted px speaks for, against 1 of a px that is sure by its colour. */
 const PAINTED = 6

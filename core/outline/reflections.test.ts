@@ -124,4 +124,14 @@ describe('the mirror image of a piece in a glossy floor', () => {
       expect(Math.abs(Math.max(...points.filter((_, i) => i % 2)) - FOOT)).toBeLessThan(0.5)
     expect(findOutline(scene()).mirrored).toBe(false)
   })
+
+  it('is piece where somebody says so', () => {
+    const colour = (_: number, below: number) => mixed(0.35 * (1 - below / 150), PIECE)
+    const stroke = { points: [{ x: MIDDLE, y: FOOT + 30 }, { x: MIDDLE, y: FOOT + 50 }], radius: 8 } // prettier-ignore
+    const guides = { piece: [stroke], backdrop: [], marks: [] }
+    // … and then it goes on to the picture's border.
+    expect(() => findOutline(scene({ half: halfAt, colour }), { guides })).toThrow(/reaches the border/)
+    const above = { ...guides, piece: [{ ...stroke, points: [{ x: MIDDLE, y: FOOT - 60 }] }] }
+    expect(findOutline(scene({ half: halfAt, colour }), { guides: above }).mirrored).toBe(true)
+  })
 })

@@ -8,7 +8,7 @@ import { pieceEvidence, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-outline'
 import { withoutFloorLines } from './floor-lines'
 import { ledToLip } from './led-on'
-import { marked, painted, scaled } from './guides'
+import { marked, painted, saysPieceBelow, scaled } from './guides'
 import { outerEdges } from './outer-edges'
 import { withoutOverruns } from './overruns'
 import { withoutReflection } from './reflections'
@@ -52,13 +52,11 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
     const axes = axis ? { best: axis, others: [] } : bestAxis(sharp, evidence, up, report)
     const strip = stripAbout(sharp, axes.best)
     const best = bestSilhouette(strip, picture, evidence, decided)
-    const { silhouette: standing, isMirrored } = withoutReflection(
-      picture,
-      strip,
-      best,
-      isClear(best, evidence),
-    )
-    const found = withoutFloorLines(picture, standing)
+    const standing = withoutReflection(picture, strip, best, isClear(best, evidence))
+    // Who says that something below it is piece knows better.
+    const isOverruled = guides !== null && saysPieceBelow(guides, standing.silhouette, factor)
+    const { silhouette: alone, isMirrored } = isOverruled ? { silhouette: best, isMirrored: false } : standing
+    const found = withoutFloorLines(picture, alone)
     const near = snapped(strip, evidence, found, isMirrored)
     const ended = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)
     const silhouette = ledToLip(strip, ended)
