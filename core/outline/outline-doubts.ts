@@ -8,7 +8,7 @@ import { seenByBoth } from './seen-by-both'
 /** Corners that both reach beyond what closes an end by more than this share of the outline's length make it doubtful. */
 const HORNED = 0.0045
 /** Sides that both show an edge over less than this share of the height may follow other things. */
-const LEAST_BOTH = 2 / 3
+export const LEAST_BOTH = 2 / 3
 
 /**
  * What there is to doubt about an outline, in words, with what to do.

@@ -2,7 +2,7 @@
 import { Button as AButton } from 'ant-design-vue'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { cameraEffect } from '../../../core/calibrate/camera-effect'
-import { outlineDoubts } from '../../../core/outline/outline-doubts'
+import { LEAST_BOTH, outlineDoubts } from '../../../core/outline/outline-doubts'
 import { sidesOf, usualFit } from '../../../core/piece/outline'
 import { agreeShare, seenShare } from '../../../core/piece/outline-report'
 import { formatLength } from '../../../core/units/format-length'
@@ -158,7 +158,7 @@ async function replace() {
         v-model:open="open.symmetry"
         title="Left against right"
         :note="`${Math.floor(100 * agree)} % agree`"
-        state="done"
+        :state="agree < LEAST_BOTH ? 'doubt' : 'done'"
         ><HeightPlot
           :dots="symmetry"
           unit="px"
