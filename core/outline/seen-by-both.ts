@@ -26,7 +26,7 @@ export function seenByBoth(sides: readonly [OutlineSide, OutlineSide], axis: Axi
   // Points may lie farther apart than steps.
   const told = shown[0].flatMap((left, step) => {
     const right = shown[1][step]
-    return left === null || right == null ? [] : [left && right]
+    return left === null || right === null || right === undefined ? [] : [left && right]
   })
   return told.filter(Boolean).length / Math.max(1, told.length)
 }
