@@ -1,6 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import { findOutline, seen } from '../outline/find-outline'
-import { inAxis, placeAt, reachAlong, type AxisLine } from '../outline/axis-line'
+import { alongAxis, inAxis, placeAt, reachAlong, type AxisLine } from '../outline/axis-line'
 import { reversed } from '../outline/chain'
 import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
@@ -199,10 +199,6 @@ function turnedFit(
 /** Halves of an outline run from their upper crossing of the axis down. */
 const downwards = (halves: readonly [Float64Array, Float64Array]) =>
   halves.map(reversed) as [Float64Array, Float64Array]
-
-function alongAxis({ at, up }: AxisLine, p: PicturePoint): number {
-  return (p.x - at.x) * up.x + (p.y - at.y) * up.y
-}
 
 function movedSide(side: OutlineSide, by: PicturePoint): OutlineSide {
   return { ...side, points: moved(side.points, by) }

@@ -24,6 +24,11 @@ export function inAxis(points: Float64Array, { at, up }: AxisLine, mirrored = fa
   return out
 }
 
+/** How far along a line a picture place lies, px. */
+export function alongAxis({ at, up }: AxisLine, p: PicturePoint): number {
+  return (p.x - at.x) * up.x + (p.y - at.y) * up.y
+}
+
 /** How far picture points [x y ...] reach along a line, px. */
 export function reachAlong(points: Float64Array, axis: AxisLine): { low: number; high: number } {
   const sides = inAxis(points, axis)

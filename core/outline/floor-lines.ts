@@ -1,4 +1,5 @@
 import type { LabPicture } from '../picture/reduce'
+import { meanColour, oneApart } from './mean-colour'
 import { onlyRows, type Silhouette } from './silhouette'
 
 /** Colours are looked at so many px inside and outside of a way, and on it, over so many rows. */
@@ -67,29 +68,16 @@ function spreadAboutLine(half: Float32Array, first: number, last: number): numbe
 /** What the silhouette runs along on both sides in a row; null where a side lies at the picture's border. */
 function wayAt(
   picture: LabPicture,
-  { axis: { at, up }, top, half }: Silhouette,
+  { axis, top, half }: Silhouette,
   row: number,
 ): 'line' | 'edge' | 'neither' | null {
   let beyond = false
+  const vs = oneApart(top - row - ROWS, top - row + ROWS)
   /** Mean colour of the rows about this one, between two distances from the axis; to the left they are negative. */
-  const mean = (from: number, to: number): [number, number, number] => {
-    const sum: [number, number, number] = [0, 0, 0]
-    let count = 0
-    for (let v = top - row - ROWS; v <= top - row + ROWS; v++)
-      for (let d = from; d <= to; d++) {
-        const x = Math.floor(at.x + v * up.x - d * up.y)
-        const y = Math.floor(at.y + v * up.y + d * up.x)
-        if (x < 0 || y < 0 || x >= picture.width || y >= picture.height) {
-          beyond = true
-          continue
-        }
-        const i = y * picture.width + x
-        sum[0] += picture.l[i]!
-        sum[1] += picture.a[i]!
-        sum[2] += picture.b[i]!
-        count++
-      }
-    return sum.map((v) => v / Math.max(1, count)) as [number, number, number]
+  const mean = (from: number, to: number): number[] => {
+    const { colour, isBeyond } = meanColour(picture, axis, oneApart(from, to), vs)
+    beyond ||= isBeyond
+    return colour ?? [0, 0, 0]
   }
   const sides = ([-1, 1] as const).map((side) => {
     const r = side * half[row]!

@@ -1,5 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import type { Plane } from '../picture/raster'
+import { alongAxis } from './axis-line'
 import { rowsOf, type Silhouette } from './silhouette'
 
 /** What a user says about the piece in the picture; full-resolution px of the raster. */
@@ -34,11 +35,11 @@ export function scaledGuides({ piece, backdrop, marks }: OutlineGuides, by: numb
  */
 export function saysPieceBelow(
   { piece, marks }: OutlineGuides,
-  { axis: { at, up }, top, half }: Silhouette,
+  { axis, top, half }: Silhouette,
   factor: number,
 ): boolean {
   const [, last] = rowsOf({ half })
-  const rowOf = ({ x, y }: PicturePoint) => top - ((x / factor - at.x) * up.x + (y / factor - at.y) * up.y)
+  const rowOf = (p: PicturePoint) => top - alongAxis(axis, scaled(p, 1 / factor))
   return [...piece.flatMap(({ points }) => points), ...marks].some((p) => rowOf(p) > last + BELOW_ROWS)
 }
 

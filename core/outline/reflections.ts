@@ -1,7 +1,9 @@
 import type { LabPicture } from '../picture/reduce'
 import { upperMedian } from '../upper-median'
+import { placeAt } from './axis-line'
 import { sharpestNear } from './jumps'
 import { isClosed } from './led-on'
+import { meanColour, oneApart } from './mean-colour'
 import { onlyRows, rowsOf, type Silhouette, type Strip } from './silhouette'
 
 /** A mirror image is as tall as this at least, px, and the piece above it as this share of both. */
@@ -79,9 +81,10 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette, cl
   const [first, last] = rowsOf(silhouette)
   const stands = silhouette.axis.up.y < -STANDING
   if (first < 0 || !stands) return null
-  const isCut = !isClosed(strip, half, last, 1) || isAtBorder(picture, silhouette, last)
-  const bottom = lastInPicture(picture, silhouette)
-  const own = Array.from(half, (r, row) => (r > 0 ? coloursAt(picture, silhouette, row, r) : null))
+  const isCut = !isClosed(strip, half, last, 1) || roomAt(picture, silhouette, last) < BORDER_PX
+  const bottom = half.findLastIndex((_, row) => roomAt(picture, silhouette, row) >= 1)
+  // Few pieces show edges below their foot where an image would: colours are looked at only then.
+  let own: (RowColours | null)[] | null = null
   let best: Foot | null = null
   let clearest = LEAST_FRONT
   for (let row = first + Math.round(LEAST_PIECE * (last - first)); row <= last; row++) {
@@ -90,11 +93,21 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette, cl
     const endsHere = last - row < least
     const rows = Math.min((endsHere ? bottom : last) - row, row - first)
     if (rows < least || !(isCut || endsHere)) continue
-    const below = imageBelow({ picture, strip, silhouette, own }, row, rows)
+    const below = imageBelow(strip, silhouette, row, rows)
+    let images: (RowColours | null)[] | null = null
     const byEdges = clear && !endsHere && below.isFainterAlong
     for (let rise = 0; rise <= MOST_RISE * half[row]! && row + rise < bottom; rise++) {
       const foot = { row, rise }
-      if (!isAsWide(below, foot) || !(byEdges || isFainterBelow(below, own, foot))) continue
+      if (!isAsWide(below, foot)) continue
+      if (!byEdges) {
+        const seen = (own ??= Array.from(half, (r, at) =>
+          r > 0 ? coloursAt(picture, silhouette, at, r) : null,
+        ))
+        images ??= below.half.map(
+          (r, k) => seen[row + 1 + k] ?? coloursAt(picture, silhouette, row + 1 + k, r),
+        )
+        if (!isFainterBelow(images, own, foot)) continue
+      }
       const edge = edgeAcross(strip, half[row]!, foot)
       if (edge <= clearest) continue
       clearest = edge
@@ -106,24 +119,16 @@ function footAbove(picture: LabPicture, strip: Strip, silhouette: Silhouette, cl
 
 /** What is seen in the rows below a foot's sides, beside what is seen as far above them. */
 interface ImageBelow {
-  /** Half-widths below less those above, px. */
+  /** Half-widths below, px, and by how much they are larger than those above. */
+  half: number[]
   apart: number[]
   /** How sharp the weaker side's edge is below, and whether that is less than above on average. */
   edges: number[]
   isFainterAlong: boolean
-  colours: (RowColours | null)[]
-}
-
-interface Look {
-  picture: LabPicture
-  strip: Strip
-  silhouette: Silhouette
-  /** Colours of the silhouette's own rows. */
-  own: readonly (RowColours | null)[]
 }
 
 /** What is seen in so many rows below one; beyond a silhouette's end at the half-widths which a mirror image would have. */
-function imageBelow({ picture, strip, silhouette, own }: Look, row: number, rows: number): ImageBelow {
+function imageBelow(strip: Strip, silhouette: Silhouette, row: number, rows: number): ImageBelow {
   const { half } = silhouette
   const [, last] = rowsOf(silhouette)
   const halfAt = (at: number) => (at <= last ? half[at]! : (half[2 * row - at] ?? 0))
@@ -132,11 +137,12 @@ function imageBelow({ picture, strip, silhouette, own }: Look, row: number, rows
   const upwards = Array.from({ length: rows }, (_, k) => row - 1 - k)
   const downwards = Array.from({ length: rows }, (_, k) => row + 1 + k)
   const edges = downwards.map(edgeAt)
+  const widths = downwards.map(halfAt)
   return {
-    apart: downwards.map((at, k) => halfAt(at) - half[upwards[k]!]!),
+    half: widths,
+    apart: widths.map((r, k) => r - half[upwards[k]!]!),
     edges,
     isFainterAlong: mean(edges) < FAINTER * mean(upwards.map(edgeAt)),
-    colours: downwards.map((at) => (at <= last ? own[at]! : coloursAt(picture, silhouette, at, halfAt(at)))),
   }
 }
 
@@ -149,12 +155,12 @@ function isAsWide({ apart, edges }: ImageBelow, { rise }: Foot): boolean {
 
 /** Whether what is seen below a foot is a fainter image of what is seen above its front, about which colours are mirrored. */
 function isFainterBelow(
-  { colours }: ImageBelow,
+  images: readonly (RowColours | null)[],
   own: readonly (RowColours | null)[],
   { row, rise }: Foot,
 ): boolean {
   const front = Math.round(MEAN_FRONT * rise)
-  const fainter = colours
+  const fainter = images
     .slice(front + SKIPPED_ROWS)
     .map((image, k) => isFainter(own[row + front - 1 - SKIPPED_ROWS - k] ?? null, image))
   return share(fainter) >= MOST_ROWS && share(fainter.slice(0, LEAST_ROWS)) >= MOST_ROWS
@@ -205,47 +211,21 @@ function isFainter(above: RowColours | null, image: RowColours | null): boolean 
 /** @param r half-width there */
 function coloursAt(
   picture: LabPicture,
-  { axis: { at, up }, top }: Silhouette,
+  { axis, top }: Silhouette,
   row: number,
   r: number,
 ): RowColours | null {
-  const v = top - row
-  const colourOf = (from: number, to: number): number[] | null => {
-    const sum = [0, 0, 0]
-    let count = 0
-    for (const side of [-1, 1])
-      for (let d = from; d <= to; d++) {
-        const x = Math.floor(at.x + v * up.x - side * d * up.y)
-        const y = Math.floor(at.y + v * up.y + side * d * up.x)
-        if (x < 0 || y < 0 || x >= picture.width || y >= picture.height) continue
-        const i = y * picture.width + x
-        sum[0]! += picture.l[i]!
-        sum[1]! += picture.a[i]!
-        sum[2]! += picture.b[i]!
-        count++
-      }
-    return count > 0 ? sum.map((s) => s / count) : null
+  const colourOf = (from: number, to: number) => {
+    const us = oneApart(from, to)
+    return meanColour(picture, axis, [...us.map((u) => -u), ...us], [top - row]).colour
   }
   const within = colourOf(WITHIN[0] * r, WITHIN[1] * r)
   const beyond = colourOf(r + BEYOND[0], r + BEYOND[1])
   return within && beyond && { within, beyond }
 }
 
-const placeOn = ({ axis: { at, up }, top }: Silhouette, row: number) => ({
-  x: at.x + (top - row) * up.x,
-  y: at.y + (top - row) * up.y,
-})
-
-function isAtBorder({ width, height }: LabPicture, silhouette: Silhouette, row: number): boolean {
-  const { x, y } = placeOn(silhouette, row)
-  return Math.min(x, y, width - x, height - y) < BORDER_PX
-}
-
-/** The last row whose middle lies in the picture. */
-function lastInPicture({ width, height }: LabPicture, silhouette: Silhouette): number {
-  const isIn = (row: number) => {
-    const { x, y } = placeOn(silhouette, row)
-    return Math.min(x, y, width - x, height - y) >= 1
-  }
-  return silhouette.half.findLastIndex((_, row) => isIn(row))
+/** How far the middle of a row lies from the picture's border, px. */
+function roomAt({ width, height }: LabPicture, { axis, top }: Silhouette, row: number): number {
+  const { x, y } = placeAt(axis, 0, top - row)
+  return Math.min(x, y, width - x, height - y)
 }

@@ -1,4 +1,4 @@
-import { inAxis, type AxisLine } from './axis-line'
+import { inAxis, reachAlong, type AxisLine } from './axis-line'
 import type { OutlineSide } from './refine'
 
 /** The height is looked at in so many equal steps; a side shows an edge in one where so many of its points there do. */
@@ -10,9 +10,10 @@ const MOSTLY = 0.5
  * before its own colour; but two that hardly ever do at the same height mostly follow other things.
  */
 export function seenByBoth(sides: readonly [OutlineSide, OutlineSide], axis: AxisLine): number {
-  const along = sides.map(({ points }, k) => inAxis(points, axis, k === 0).filter((_, i) => i % 2 === 1))
-  const low = Math.min(...along.map((v) => v.reduce((p, q) => Math.min(p, q), Infinity)))
-  const high = Math.max(...along.map((v) => v.reduce((p, q) => Math.max(p, q), -Infinity)))
+  const along = sides.map(({ points }) => inAxis(points, axis).filter((_, i) => i % 2 === 1))
+  const reach = sides.map(({ points }) => reachAlong(points, axis))
+  const low = Math.min(...reach.map((side) => side.low))
+  const high = Math.max(...reach.map((side) => side.high))
   const shown = sides.map(({ sd }, k) => {
     const all = new Uint32Array(STEPS)
     const seen = new Uint32Array(STEPS)
