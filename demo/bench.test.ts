@@ -8,6 +8,8 @@ import { noisyCopy } from './bench/noisy-copy'
 import { phoneCopy } from './bench/phone-copy'
 import { plainReading } from './bench/plain-reading'
 import { pixels } from './bench/read-photo'
+import { softCopy } from './bench/soft-copy'
+import { webCopy } from './bench/web-copy'
 import { LAMP_ROOM, photoFileName } from './lamp-room'
 import { PHOTO_DIR } from './make-photos'
 import { truthOf } from './maker/photo'
@@ -115,6 +117,29 @@ describe('the bench’s pictures', () => {
       expect(share).toBeGreaterThan(0.2)
       expect(share).toBeLessThan(0.42)
     }
+  })
+
+  it('out of focus and from the web show the piece where it was, blurred and reduced', async () => {
+    const [width, height] = [1200, 1600]
+    const data = Buffer.alloc(3 * width * height, 180)
+    for (let y = 400; y < 1200; y++) data.fill(40, 3 * (y * width + 400), 3 * (y * width + 800))
+    const sharpest = await sharp(data, { raw: { width, height, channels: 3 } })
+      .jpeg({ quality: 95 })
+      .toBuffer()
+    const [soft, web] = [await pixels(await softCopy(sharpest)), await pixels(await webCopy(sharpest))]
+    expect([soft.width, soft.height]).toEqual([width, height])
+    expect([web.width, web.height]).toEqual([450, 600])
+    /** Where a row's light falls through the middle between both sides, px. */
+    const edge = (picture: typeof soft, y: number) => {
+      const at = (x: number) => picture.data[4 * (y * picture.width + x)]!
+      const x = Array.from({ length: picture.width / 2 }, (_, i) => i).findIndex((i) => at(i + 1) <= 110)
+      return x + 0.5 + (at(x) - 110) / (at(x) - at(x + 1))
+    }
+    expect(edge(soft, 800)).toBeCloseTo(400, 0)
+    expect(edge(web, 300)).toBeCloseTo(400 * 0.375, 0)
+    // The steepest slope of an edge blurred by a Gaussian is its step over √(2π) of its width.
+    const steepest = Math.max(...Array.from({ length: 40 }, (_, i) => soft.data[4 * (800 * width + 380 + i)]! - soft.data[4 * (800 * width + 381 + i)]!)) // prettier-ignore
+    expect(140 / Math.sqrt(2 * Math.PI) / steepest).toBeCloseTo(0.0028 * 1600, 0)
   })
 
   it('are read plainly as row widths by one scale', () => {

@@ -9,6 +9,8 @@ import { colouredPhoto } from '../demo/bench/coloured-photo'
 import { glossyCopy } from '../demo/bench/glossy-copy'
 import { noisyCopy } from '../demo/bench/noisy-copy'
 import { phoneCopy } from '../demo/bench/phone-copy'
+import { softCopy } from '../demo/bench/soft-copy'
+import { webCopy } from '../demo/bench/web-copy'
 import { plainReading } from '../demo/bench/plain-reading'
 import { ball, EGG } from '../demo/bench/published'
 import { benchPhoto, DIFFICULTIES, type BenchPhoto } from '../demo/bench/random-photo'
@@ -27,6 +29,7 @@ const PHOTOS: readonly BenchPhoto[] = [
   ...Array.from({ length: COUNT }, (_, i) => benchPhoto(i)),
   ...Array.from({ length: COLOURED }, (_, i) => colouredPhoto(i)),
 ]
+const COPIES = ['phone', 'noisy', 'glossy', 'soft', 'web'] as const
 const root = join(import.meta.dirname, '..')
 /** Photos of another photo maker are others. */
 const cache = join(tmpdir(), `baldacchino-bench-${recipeHash().slice(0, 12)}`)
@@ -45,6 +48,9 @@ interface Row {
   noisy: ProfileError | null
   /** … and from one on a glossy floor; lying pieces stay as they are. */
   glossy: ProfileError | null
+  /** … out of focus, and as a web page shows it. */
+  soft: ProfileError | null
+  web: ProfileError | null
   /** … with the camera's distance alone, and with nothing known of the camera. */
   tape: ProfileError | null
   unknown: ProfileError | null
@@ -101,6 +107,8 @@ async function judge(photo: BenchPhoto): Promise<Row> {
     phone: null,
     noisy: null,
     glossy: null,
+    soft: null,
+    web: null,
     tape: null,
     unknown: null,
     distant: null,
@@ -118,8 +126,8 @@ async function judge(photo: BenchPhoto): Promise<Row> {
       row.problem = (error as Error).message.split('.')[0]!
     }
   }
-  const copies = { phone: phoneCopy, noisy: noisyCopy, glossy: glossyCopy }
-  for (const kind of ['phone', 'noisy', 'glossy'] as const) {
+  const copies = { phone: phoneCopy, noisy: noisyCopy, glossy: glossyCopy, soft: softCopy, web: webCopy }
+  for (const kind of COPIES) {
     if (kind === 'glossy' && photo.lying) continue
     try {
       const got = await readPhoto(await copies[kind](bytes, photo.spec), truth, photo.lying, 'near')
@@ -215,7 +223,7 @@ function write(rows: Row[], coloured: Row[], checks: string[]): void {
   const ratios = rows.flatMap((r) => r.ratios)
   const within = (k: number) => `${Math.round((100 * ratios.filter((v) => v <= k).length) / ratios.length)} %`
   const near = rows.flatMap((r) => r.near?.rms ?? [])
-  const shares = (name: string, kind: 'phone' | 'noisy' | 'glossy') => {
+  const shares = (name: string, kind: (typeof COPIES)[number]) => {
     const list = kind === 'glossy' ? rows.filter((r) => r.difficulty !== 'lying') : rows
     const errors = list.flatMap((r) => r[kind]?.rms ?? [])
     return `${name}: half within ${median(errors).toFixed(3)} %, eight of ten within ${share(errors, 0.8).toFixed(2)} %, nine of ten within ${share(errors, 0.9).toFixed(2)} %, worst ${Math.max(...errors).toFixed(2)} %, ${list.length - errors.length} of ${list.length} refused.`
@@ -232,7 +240,7 @@ code with what is measured here: random cameras, lights, backdrops and materials
 true height, the camera’s distance and the file’s focal length. Half of the glasses are vessels, half solid lumps. Dense profile, before any curve is fitted. Root mean
 square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
 of the true outline; *above it* is by how much more each photo was off, at the median (wanted: 0.02), which is the finding's. *From a phone* are the same photos with corners a quarter darker, sharpened
-and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
+and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot; *out of focus* ones are blurred by 0.28 % of their longer side, *from the web* are 600 px long and compressed more. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
 colours, some of them the wall's, in any light, up to three times as soft, noisier, compressed more. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
 
 | photos | number | through the camera | from a phone | noisy | parallel rays | their own error | above it | plain | ⌀ off, % | volume off, % | refused |
@@ -250,6 +258,8 @@ Through the camera: half of all photos within ${median(near).toFixed(3)} %, eigh
 ${shares('From a phone', 'phone')}
 ${shares('Noisy', 'noisy')}
 ${shares('On a glossy floor', 'glossy')}
+${shares('Out of focus', 'soft')}
+${shares('From the web', 'web')}
 Of many colours: half within ${median(colouredNear).toFixed(3)} %, eight of ten within ${share(colouredNear, 0.8).toFixed(2)} %, ${coloured.length - colouredNear.length} of ${coloured.length} refused.
 Volumes count what no outline shows (undercuts, the web of a hub) against the result. ${rows
     .filter((r) => !r.near)

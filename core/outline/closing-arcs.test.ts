@@ -3,10 +3,10 @@ import { reduceToLab } from '../picture/reduce'
 import { withClosingArcs } from './closing-arcs'
 import { edgeBand } from './edge-band'
 import { pieceEvidence } from './evidence'
-import { findOutline, seen } from './find-outline'
+import { findOutline } from './find-outline'
 import { fitMirror } from './mirror'
 import { openEnds, openEndWords } from './open-ends'
-import type { OutlineSide } from './refine'
+import { seen, type OutlineSide } from './refine'
 import { leaveShadow } from './region-worth'
 import { requireLikeness } from './require-piece'
 import { paint } from './test-pictures'
@@ -167,6 +167,25 @@ describe('closing arcs of opaque pieces', () => {
       const { sides } = withClosingArcs(plain, before, axis, asOpaque)
       for (const side of sides) expect(Math.abs(tipOf(side) - (foot - chamfer + rise))).toBeLessThan(1)
     })
+  })
+
+  it('aren’t lines in the backdrop beyond the piece, as wide as it is, that compressing left there', () => {
+    const light = (v: number) => [v, v, v]
+    // Three codes lighter within a block's height of the foot.
+    const blocky = paint(500, 500, (x, y) => Math.max(Math.abs(x - cx) - wide, y - ringAt(x, wide, foot)), {
+      inside: () => light(0.08),
+      outside: (x, y) => light(Math.abs(x - cx) < wide && y < foot + rise + 9 ? 0.522 : 0.5),
+      grain: 0,
+    })
+    const exact = [found(-1, () => 0), found(1, () => 0)] as const
+    const blank = paint(500, 500, () => 50, { outside: () => light(0.5), grain: 0 })
+    const { backdrop } = pieceEvidence(reduceToLab(blank, 2))
+    expect(backdrop).not.toBeNull()
+    const { sides } = withClosingArcs(blocky, exact, axis, { ...asOpaque, backdrop })
+    for (const side of sides) expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(1)
+    // Who doesn't know the backdrop can't tell.
+    const blind = withClosingArcs(blocky, exact, axis, asOpaque)
+    for (const side of blind.sides) expect(tipOf(side)).toBeGreaterThan(foot + rise + 5)
   })
 
   it('don’t take a crease above the foot for it, where the backdrop’s colour begins only below', () => {

@@ -221,7 +221,8 @@ function closingArc(open: OpenEnd): ClosingArc | null {
       besides[i]! - usual < GOES_ON * mean,
   )
   // Where nothing was found there is no inside of the piece to be mistaken for its end, but grain about it.
-  const arc = leads ? clearArcs.toSorted((p, q) => q.score - p.score)[0] : clearArcs.at(-1)
+  const ends = clearArcs.filter((arc) => !isAir(arc, open, evidence))
+  const arc = leads ? ends.toSorted((p, q) => q.score - p.score)[0] : ends.at(-1)
   /** What the way found earns where an arc would take its place. */
   const foundBy = (arc: ClosingArc) => {
     let found = 0
@@ -273,6 +274,19 @@ function partings(
 }
 
 const isParting = (one: number, other: number) => one >= PARTED && one > other + PARTS_MORE
+
+/** What looks this much like the backdrop is no piece, not even one as light as the backdrop, -1 to 1. */
+const AIR = -0.25
+
+/** Whether an arc beyond the way found has nothing but a plain backdrop inside of it: a line in the backdrop, or one that compressing it left. */
+function isAir(arc: ClosingArc, { end, backdrop }: OpenEnd, evidence: EndEvidence): boolean {
+  if (!backdrop || arc.tip <= end + NEAR_PX) return false
+  const inside = evidence.inside(backdrop)
+  const count = evidence.columnOf(FOLLOWED * arc.a)
+  let sum = 0
+  for (let c = 0; c < count; c++) sum += inside.at(levelOf(arc, evidence.uOf(c)), c)
+  return sum < AIR * count
+}
 
 /** Whether an arc farther in than the way found lies on the piece, since the way parts it from a plain backdrop, and the arc doesn't. */
 function isCrease(arc: ClosingArc, { end, halves, backdrop }: OpenEnd, evidence: EndEvidence): boolean {

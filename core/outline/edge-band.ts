@@ -1,5 +1,6 @@
 import type { Raster } from '../picture/raster'
 import { upperMedian } from '../upper-median'
+import { leastNoise } from '../picture/least-noise'
 import { addLight } from '../picture/sample'
 import { FORBIDDEN } from './best-path'
 import { normalsOf } from './chain'
@@ -40,8 +41,10 @@ const WINDOW_PX = 2.5
 const WINDOW_BLURS = 1.5
 /** Noise is the median over the band of so many points each way. */
 const NOISE_POINTS = 25
-/** No noise is less than this, in linear light: half a step of an 8-bit picture in the shadows. */
+/** No noise is less than this, in linear light: half a step of an 8-bit picture in the shadows; nor less than so many codes. */
 const LEAST_NOISE = 4e-4
+/** Linear light grows with about this power of the codes. */
+const GAMMA = 2.2
 
 /**
  * Looks for steps with the picture's own blur on top of a brightness that may slope and bend, as a shaded body and a
@@ -67,6 +70,9 @@ export function edgeBand(
   /** Each colour's answers at all places. */
   const answers = [0, 1, 2].map(() => new Float32Array(count * places))
   const start = -(half + window) * step
+  /** The least noise of each point's light, in each colour. */
+  const least = answers.map(() => new Float32Array(count))
+  const codes = leastNoise(raster)
   for (let i = 0; i < count; i++) {
     const [x, y, nx, ny] = [points[2 * i]!, points[2 * i + 1]!, normals[2 * i]!, normals[2 * i + 1]!]
     light.fill(0)
@@ -85,10 +91,13 @@ export function edgeBand(
     answers.forEach((answer, channel) => {
       const line = light.subarray(channel * samples, (channel + 1) * samples)
       answered(line, filter, rows.length, answer.subarray(i * places, (i + 1) * places))
+      least[channel]![i] = Math.max(LEAST_NOISE, codes * lightOfCode(line, rows.length))
     })
   }
   const strength = new Float32Array(count * places)
-  for (const answer of answers) addSquares(answer, noiseOf(answer, count, places), strength)
+  answers.forEach((answer, channel) =>
+    addSquares(answer, noiseOf(answer, count, places, least[channel]!), strength),
+  )
   for (let i = 0; i < strength.length; i++) strength[i] = Math.sqrt(strength[i]! / answers.length)
   const lobes = alone ? lobesOf(filter, step, blur) : null
   return { count, places, step, strength: lobes ? withoutLobes(strength, places, lobes) : strength }
@@ -175,7 +184,14 @@ function stepFilter(window: number, step: number, blur: number): Float32Array {
   return out.map((v) => v / Math.sqrt(norm))
 }
 
-function noiseOf(part: Float32Array, count: number, places: number): Float32Array {
+/** How much more light a code more is, about the mean of so many lines' light. */
+function lightOfCode(light: Float32Array, lines: number): number {
+  let sum = 0
+  for (const v of light) sum += v
+  return (GAMMA / 255) * (sum / (light.length * lines)) ** (1 - 1 / GAMMA)
+}
+
+function noiseOf(part: Float32Array, count: number, places: number, least: Float32Array): Float32Array {
   const each = new Float32Array(count)
   const line = new Float32Array(places)
   for (let i = 0; i < count; i++) {
@@ -184,7 +200,7 @@ function noiseOf(part: Float32Array, count: number, places: number): Float32Arra
   }
   return each.map((_, i) => {
     const near = each.slice(Math.max(0, i - NOISE_POINTS), i + NOISE_POINTS + 1)
-    return Math.max(LEAST_NOISE, 1.4826 * upperMedian(near))
+    return Math.max(least[i]!, 1.4826 * upperMedian(near))
   })
 }
 

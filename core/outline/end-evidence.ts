@@ -18,6 +18,8 @@ export interface EndEvidence {
    * both sides; a shadow's border is no such place, however sharp it is.
    */
   parts: (backdrop: Backdrop) => Places
+  /** How unlike the backdrop it looks just inside of a place, -1 to 1, the mean of both sides. */
+  inside: (backdrop: Backdrop) => Places
 }
 
 /** Values at the places about an end, at `columns` a level, since arcs run across. */
@@ -127,21 +129,25 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
       for (let k = 0; k < places; k++) data[k * COLUMNS + c] = valueAt(c * places + k, k)
     return new Places(data, COLUMNS, from, step, beyond)
   }
+  const look = Math.round(LOOK_PX / step)
+  const gap = Math.ceil(blur / step)
+  const likenesses = (backdrop: Backdrop) =>
+    sides.map((side) => likenessAlong(raster, side, backdrop, look)) as [Float32Array, Float32Array]
   return {
     earned: table((i) => shared[i]! - least, -least),
     columns: COLUMNS,
     columnOf: (u) => Math.floor((u / (COLUMNS_REACH * wide)) * COLUMNS),
     uOf,
     parts: (backdrop) => {
-      const look = Math.round(LOOK_PX / step)
-      const gap = Math.ceil(blur / step)
-      const [p, q] = sides.map((side) => likenessAlong(raster, side, backdrop, look)) as [
-        Float32Array,
-        Float32Array,
-      ]
+      const [p, q] = likenesses(backdrop)
       const pieceAt = (i: number) => (Math.max(0, p[i]!) + Math.max(0, q[i]!)) / 2
       const outside = (k: number) => k < gap + look || k + gap + look > places
       return table((i, k) => (outside(k) ? 0 : pieceAt(i - gap - look) - pieceAt(i + gap)), 0)
+    },
+    inside: (backdrop) => {
+      const [p, q] = likenesses(backdrop)
+      const from = gap + look
+      return table((i, k) => (k < from ? 0 : (p[i - from]! + q[i - from]!) / 2), 0)
     },
   }
 }

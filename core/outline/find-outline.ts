@@ -1,63 +1,23 @@
-import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
-import { requireRaster, type Raster } from '../picture/raster'
 import { enlarged } from '../picture/enlarge'
-import { calmed } from '../picture/calm'
+import { isOpaque, requireRaster, type Raster } from '../picture/raster'
 import { halved } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
-import { withoutBareEnds } from './bare-ends'
-import type { Backdrop } from './backdrop'
 import { resample } from './chain'
-import type { ClosedSides } from './closing-arcs'
-import { withDomes } from './dome-ends'
-import { endsGoingOn } from './going-on'
-import { hornsOf, ledToHorns } from './horns'
-import { scaled, scaledGuides, type OutlineGuides } from './guides'
-import { fitMirror, type MirrorFit } from './mirror'
-import { fitSides, refineSides, stepFor, type OutlineSide } from './refine'
 import {
-  hasOthers,
-  NOT_FOUND,
-  notFound,
-  notFoundAbout,
-  requireBothSides,
-  requireClosing,
-  requireEnds,
-  requireLikeness,
-  requireWhole,
-} from './require-piece'
-import { coverageAsLight, isClear, sightOf, type Sight } from './sight'
-import { rowsOf, type Silhouette } from './silhouette'
-
-export interface FindOutlineOptions {
-  /** Rough direction of the piece's top in the picture; one of the four. Default upwards. */
-  up?: PicturePoint
-  /** The axis where it is known already, full-resolution px; it is looked for only when it isn't. */
-  axis?: AxisLine | null
-  /** What a user painted or marked; full-resolution px. */
-  guides?: OutlineGuides | null
-  /** Outline points along the picture's longer side, at most; more cost time. Default 750. */
-  pointsAlong?: number
-  /** Reports the share of the work that is done, 0..1. */
-  onProgress?: (fraction: number) => void
-}
-
-/** The outline of the piece in the picture, both sides, and the axis between them. Full-resolution px. */
-export interface FoundOutline {
-  axis: AxisLine
-  mirror: MirrorFit
-  left: OutlineSide
-  right: OutlineSide
-  /** True when about as many edges stand elsewhere before the backdrop: another thing is in the picture. */
-  others: boolean
-  /** True when what lies below its foot was left out as its mirror image in a glossy floor. */
-  mirrored: boolean
-  /** Px of the reduced picture the piece was looked for in; the search can't see details below it. */
-  factor: number
-}
-
-/** The rough search runs on a picture about this long, px. */
-const SEARCH_SIZE = 360
+  chainsOf,
+  find,
+  findAsItIs,
+  fittedAt,
+  withMirror,
+  type FindOutlineOptions,
+  type FoundOutline,
+} from './find-at-size'
+import { scaled, scaledGuides } from './guides'
+import { pictureBlur } from './picture-blur'
+import { stepFor, type OutlineSide } from './refine'
+import { NOT_FOUND, notFoundAbout, requireBothSides } from './require-piece'
+import { coverageAsLight } from './sight'
 
 /** Pictures longer than this, px, are first looked through at half their size, or half of that: more would cost time and tell no more. */
 const LONGEST = 2800
@@ -70,50 +30,90 @@ const SMALL = 800
 const ENLARGED = 2
 const ENLARGED_STEP = 2.5
 
+/** Pictures whose edges spread over more px than this are looked through in a copy at half the size, … */
+const BLURRED = 1.8
+/** … and so are, from this on, those in which nothing can be found or believed: one that moved is blurred more in one direction. */
+const SOFT = 1.3
+/** No such copy is shorter than this, px, and where nothing could be found not than this: anything may be found in a few px. */
+const LEAST_SIZE = 75
+const LEAST_SIZE_ONCE_MORE = 360
+
 /**
  * Finds the piece and its edges: evidence for the piece, its mirror axis, the best symmetric silhouette (twice, the
  * second time with the colours of the first), then the edges to a fraction of a pixel and the axis from them. What was found in a
- * smaller copy of a large picture is fitted once more to the picture itself, and what was found in a small one to a larger copy.
+ * smaller copy of a large picture is fitted once more to the picture itself, and what was found in a small one to a larger copy. Of a
+ * blurred picture a copy tells all there is, in which the edges are as sharp as they are looked for.
  * @throws CoreError `outline-not-found`, `outline-unsure`, `piece-cut` (see `require-piece.ts`), `raster-small`
  */
 export function findOutline(input: Raster, options: FindOutlineOptions = {}): FoundOutline {
   requireRaster(input)
-  const longest = Math.max(input.width, input.height)
-  const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
   try {
-    const { axis, mirror, left, right, factor, others, mirrored } = look(input, options)
-    // Who painted or marked the piece has said what it is.
-    if (!options.guides) requireBothSides([left, right], axis)
+    const found = findSharpest(input, options)
     options.onProgress?.(1)
-    return { axis, mirror, left, right, factor, others, mirrored }
+    return found
   } catch (error) {
     const isLost = error instanceof CoreError && error.code === NOT_FOUND
     throw isLost && options.axis ? notFoundAbout() : error
   }
 }
 
-/** An outline with what its last fit went by. */
-interface Finding extends FoundOutline {
-  raster: Raster
-  /** It was seen by its coverage. */
-  cutOut: boolean
-  /** The backdrop shows through it. */
-  clear: boolean
-  backdrop: Backdrop | null
-  parts: ClosedSides['parts']
-  /** It was found in a smoothed copy. */
-  noisy: boolean
+/** What is found in a picture, or, of a blurred one, in a copy whose edges are sharp. */
+function findSharpest(input: Raster, options: FindOutlineOptions): FoundOutline {
+  const half = Math.max(input.width, input.height) / 2
+  // A cut-out is seen by its coverage, however blurred what it shows is.
+  const blur = (half >= LEAST_SIZE && isOpaque(input) && pictureBlur(input)) || 0
+  if (blur > BLURRED) return inHalf(input, options)
+  try {
+    return asLargeAsItIs(input, options)
+  } catch (error) {
+    if (!(error instanceof CoreError) || blur < SOFT || half < LEAST_SIZE_ONCE_MORE) throw error
+    try {
+      // The progress has been reported already.
+      return inHalf(input, { ...options, onProgress: undefined })
+    } catch {
+      throw error
+    }
+  }
 }
 
+function inHalf(input: Raster, options: FindOutlineOptions): FoundOutline {
+  const found = findSharpest(halved(input), reduced(options, 2))
+  const { factor, others, mirrored } = found
+  const sides = [found.left, found.right].map(({ points, sd, blur }): OutlineSide => ({
+    points: points.map((v) => 2 * v),
+    sd: sd.map((v) => 2 * v),
+    blur: 2 * blur,
+  })) as [OutlineSide, OutlineSide]
+  const about = enlargedAxis(found.mirror.axis, 2)
+  return { ...withMirror(sides, about, options.axis ?? null), factor: 2 * factor, others, mirrored }
+}
+
+function asLargeAsItIs(input: Raster, options: FindOutlineOptions): FoundOutline {
+  const longest = Math.max(input.width, input.height)
+  const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
+  const { axis, mirror, left, right, factor, others, mirrored } = look(input, options)
+  // Who painted or marked the piece has said what it is.
+  if (!options.guides) requireBothSides([left, right], axis)
+  return { axis, mirror, left, right, factor, others, mirrored }
+}
+
+/** The same to be looked for in a copy so many times smaller. */
+const reduced = ({ axis = null, guides = null, ...options }: FindOutlineOptions, times: number) => ({
+  ...options,
+  axis: axis && { at: scaled(axis.at, 1 / times), up: axis.up },
+  guides: guides && scaledGuides(guides, 1 / times),
+})
+
+/** An axis found in a copy so many times smaller. */
+const enlargedAxis = ({ at, up }: AxisLine, times: number): AxisLine => ({ at: scaled(at, times), up })
+
 function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
-  const { guides = null, axis = null, onProgress } = options
+  const { axis = null, onProgress } = options
   let copy = input
   let times = 1
   for (; Math.max(copy.width, copy.height) > LONGEST; times *= 2) copy = halved(copy)
   const small = find(copy, {
-    ...options,
-    axis: axis && { at: scaled(axis.at, 1 / times), up: axis.up },
-    guides: guides && scaledGuides(guides, 1 / times),
+    ...reduced(options, times),
     onProgress: (f) => onProgress?.(0.8 * f),
   })
   const raster = small.cutOut ? coverageAsLight(input) : input
@@ -123,10 +123,9 @@ function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
     step: stepFor(raster, options.pointsAlong),
     longer: small.noisy,
   })
-  const { at, up } = small.mirror.axis
   const { factor, others, mirrored } = small
   return {
-    ...withMirror(sides, { at: scaled(at, times), up }, axis),
+    ...withMirror(sides, enlargedAxis(small.mirror.axis, times), axis),
     factor: times * factor,
     others,
     mirrored,
@@ -148,188 +147,4 @@ function inSmall(input: Raster, options: FindOutlineOptions): FoundOutline {
   })) as [OutlineSide, OutlineSide]
   const { factor, others, mirrored } = found
   return { ...withMirror(sides, found.mirror.axis, axis), factor, others, mirrored }
-}
-
-const chainsOf = ({ left, right }: Finding) => [left.points, right.points]
-
-/** Both sides fitted once more, along chains, to the same picture at so many times the size they were found in; in its px. */
-function fittedAt(
-  raster: Raster,
-  times: number,
-  { left, backdrop, parts }: Finding,
-  { chains, ...options }: { chains: readonly Float64Array[]; step: number; longer?: boolean },
-): [OutlineSide, OutlineSide] {
-  const there = chains.map((points) => points.map((v) => times * v))
-  return fitSides(raster, there as [Float64Array, Float64Array], {
-    ...options,
-    blur: times * left.blur,
-    backdrop: backdrop && { ...backdrop, factor: times * backdrop.factor },
-    parts: (p) => parts(scaled(p, 1 / times)),
-  })
-}
-
-/** Both sides with their mirror axis, which is the axis unless that is given. @throws CoreError `outline-not-found` */
-function withMirror(
-  sides: readonly [OutlineSide, OutlineSide],
-  about: AxisLine,
-  given: AxisLine | null,
-): Pick<FoundOutline, 'axis' | 'mirror' | 'left' | 'right'> {
-  const mirror = mirrorOf(sides, about)
-  if (!mirror) throw notFound()
-  return { axis: given ?? mirror.axis, mirror, left: sides[0], right: sides[1] }
-}
-
-const mirrorOf = ([left, right]: readonly [OutlineSide, OutlineSide], about: AxisLine) =>
-  fitMirror(seen(left), seen(right), about)
-
-/** Axes that are tried where about the likeliest one nothing was found that could be believed. */
-const OTHER_AXES = 2
-
-/**
- * What is found in a picture. In a noisy one it is looked for in a smoothed copy; the edges are fitted once more to the picture
- * itself, whose noise tells how well their places are known.
- */
-function find(input: Raster, options: FindOutlineOptions): Finding {
-  const calm = calmed(input)
-  const found = findAsItIs(calm, options)
-  if (calm === input) return found
-  const step = stepFor(input, options.pointsAlong)
-  const sides = fittedAt(input, 1, found, { chains: chainsOf(found), step, longer: true })
-  return {
-    ...found,
-    noisy: true,
-    raster: input,
-    ...withMirror(sides, found.mirror.axis, options.axis ?? null),
-  }
-}
-
-function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
-  const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
-  const sight = sightOf(input, factor, options)
-  const first = findBy(sight, factor, options)
-  try {
-    return withoutHorns(sight, believed(first), options)
-  } catch (error) {
-    if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
-    const other = aboutOthers(sight, factor, options)
-    if (!other) throw error
-    return other
-  }
-}
-
-/**
- * What is found once more beyond ends that can't be any, since both corners reach beyond them; else what was found.
- * @throws CoreError where that can't be believed: where the piece ends isn't known then
- */
-function withoutHorns(sight: Sight, found: Finding, options: FindOutlineOptions): Finding {
-  const { factor, clear } = found
-  // Through a clear piece its inner bottom is seen, which may close more clearly than the foot; its rings are looked for anyway.
-  if (clear) return found
-  const horns = hornsOf([found.left, found.right], found.mirror.axis)
-  const silhouette = ledToHorns(sight.silhouette, { foot: horns.foot / factor, top: horns.top / factor })
-  if (!silhouette) return found
-  const again = findBy({ ...sight, silhouette }, factor, { ...options, onProgress: undefined })
-  const left = hornsOf([again.left, again.right], again.mirror.axis)
-  return Math.max(left.foot, left.top) < Math.max(horns.foot, horns.top) ? believed(again) : found
-}
-
-/** What is found about other axes, if it can be believed: a flank as light as the wall moves the axis over. */
-function aboutOthers(sight: Sight, factor: number, options: FindOutlineOptions): Finding | null {
-  // The progress has been reported already.
-  const quietly = { ...options, onProgress: undefined }
-  for (const axis of sight.otherAxes.slice(0, OTHER_AXES)) {
-    try {
-      // What is found about a rough axis betters it.
-      const { at, up } = findBy(sight.about(axis), factor, quietly).mirror.axis
-      return believed(findBy(sight.about({ at: scaled(at, 1 / factor), up }), factor, quietly))
-    } catch (error) {
-      if (!(error instanceof CoreError)) throw error
-    }
-  }
-  return null
-}
-
-/** @throws CoreError where what was found is no outline, or only a part of one */
-function believed(found: Finding): Finding {
-  const { left, right, mirror, raster, clear } = found
-  const sides = [left, right] as const
-  requireClosing(sides, raster)
-  requireLikeness(sides, mirror, clear)
-  requireEnds(endsGoingOn(raster, sides, mirror.axis))
-  return found
-}
-
-function findBy(
-  { raster, evidence, sharp, silhouette, isMirrored }: Sight,
-  factor: number,
-  options: FindOutlineOptions,
-): Finding {
-  const { axis: given = null, pointsAlong, onProgress } = options
-  requireWhole(silhouette, sharp.x)
-  onProgress?.(0.5)
-  const reach = 2.5 * factor + 2
-  const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
-  const { at, up: upwards } = silhouette.axis
-  const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
-  const clear = isClear(silhouette, evidence)
-  const backdrop = clear ? null : evidence.backdrop
-  const refined = refineSides(raster, rough as [number[], number[]], {
-    reach,
-    axis,
-    clear,
-    plain: evidence.kind === 'plain',
-    backdrop,
-    isMirrored,
-    pointsAlong,
-    onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
-  })
-  const { parts } = refined
-  const step = stepFor(raster, pointsAlong)
-  const asRefined = mirrorOf(refined.sides, axis)
-  const about = asRefined?.axis ?? axis
-  const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
-  // What the sides tell of a top that isn't seen is looked for once more; a clear piece shows rings wherever it bends.
-  const ended =
-    withDomes(raster, refined.sides, about, step) ??
-    (clear ? null : withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop }))
-  const sides = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
-  const mirror = ended ? mirrorOf(sides, axis) : asRefined
-  if (!mirror) throw notFound()
-  onProgress?.(1)
-  return {
-    raster,
-    axis: given ?? mirror.axis,
-    mirror,
-    left: sides[0],
-    right: sides[1],
-    factor,
-    // Its mirror image is no other thing.
-    others: evidence.kind === 'plain' && !isMirrored && hasOthers(sharp, silhouette),
-    mirrored: isMirrored,
-    cutOut: evidence.kind === 'cut-out',
-    clear,
-    backdrop,
-    parts,
-    noisy: false,
-  }
-}
-
-/** The points of a side where an edge was found. */
-export function seen({ points, sd }: OutlineSide): Float64Array {
-  return points.filter((_, i) => Number.isFinite(sd[i >> 1]!))
-}
-
-/** One side of the silhouette as a chain [x y ...] from the lower axis crossing to the upper one, full-resolution px. */
-function roughSide({ axis, top, half }: Silhouette, side: 1 | -1, factor: number): number[] {
-  const { at, up } = axis
-  const [first, last] = rowsOf({ half })
-  const out: number[] = []
-  const push = (v: number, r: number) =>
-    out.push(factor * (at.x + v * up.x - side * r * up.y), factor * (at.y + v * up.y + side * r * up.x))
-  push(top - last - 0.5, 0)
-  push(top - last - 0.5, half[last]!)
-  for (let row = last; row >= first; row--) push(top - row, half[row]!)
-  push(top - first + 0.5, half[first]!)
-  push(top - first + 0.5, 0)
-  return out
 }

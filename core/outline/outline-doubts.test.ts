@@ -60,4 +60,20 @@ describe('what there is to doubt about an outline', () => {
     ])
     expect(outlineDoubts({ left: halfSeen(left, (i) => i < 150), right: halfSeen(right, () => true) })).toEqual([]) // prettier-ignore
   })
+
+  it('is a blur that is much of the height, and how much of it that may cost', () => {
+    const blurred = (blur: number, lean = 0) => {
+      const { left, right } = tube(0, 0, { lean })
+      return outlineDoubts({ left: { ...left, blur }, right: { ...right, blur } })
+    }
+    expect(blurred(1.9)).toEqual([])
+    // Half of 4 px in 400.
+    expect(blurred(4)).toEqual([
+      expect.stringMatching(/blurred: its edges spread over 4\.0 px.* 0\.5 % of the height/),
+    ])
+    // In a large photo it costs little.
+    const { left, right } = tube(0, 0)
+    const large = (side: OutlineSide) => ({ ...side, points: side.points.map((v) => 10 * v), blur: 4 })
+    expect(outlineDoubts({ left: large(left), right: large(right) })).toEqual([])
+  })
 })

@@ -9,6 +9,13 @@ import { seenByBoth } from './seen-by-both'
 const HORNED = 0.0045
 /** Sides that both show an edge over less than this share of the height may follow other things. */
 export const LEAST_BOTH = 2 / 3
+/**
+ * Edges that spread over more than this, px, are those of a blurred photo. About so much of that is what an outline is off by (the bench's photos,
+ * blurred up to six times as far), which is said where it is more than this share of the outline's length.
+ */
+const BLURRED_PX = 2
+const OFF_BY = 0.5
+const LEAST_OFF = 8e-4
 
 /**
  * What there is to doubt about an outline, in words, with what to do.
@@ -20,10 +27,14 @@ export function outlineDoubts({ left, right }: { left: OutlineSide; right: Outli
   const line = betweenCrossings(left)
   const horned = hornedEnds(sides, line).filter((end) => !open.includes(end))
   const both = seenByBoth(sides, line.axis)
+  const blur = Math.min(left.blur, right.blur)
+  const isBlurred = blur > BLURRED_PX
+  const off = (OFF_BY * blur) / line.length
   return [
     ...open.map(openEndWords),
     ...horned.map(hornedEndWords),
     ...(both < LEAST_BOTH ? [seldomSeenWords(both)] : []),
+    ...(isBlurred && off > LEAST_OFF ? [blurredWords(blur, off)] : []),
   ]
 }
 
@@ -50,4 +61,8 @@ function hornedEndWords(end: OutlineEnd): string {
 
 function seldomSeenWords(both: number): string {
   return `Left and right both show an edge over only ${Math.round(100 * both)} % of the height: the outline may follow other things there, or leave out a part. Look along it, and mark places on the edge, or paint what is piece.`
+}
+
+function blurredWords(blur: number, off: number): string {
+  return `The photo is blurred: its edges spread over ${blur.toFixed(1)} px, so that much of the outline may be ${(100 * off).toPrecision(1)} % of the height off, and corners more. A photo in focus, in its own size, tells more.`
 }

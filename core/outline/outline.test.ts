@@ -3,7 +3,8 @@ import { requireRaster } from '../picture/raster'
 import { reduceToLab } from '../picture/reduce'
 import { fitEdge } from './edge-fit'
 import type { AxisLine } from './axis-line'
-import { findOutline, seen } from './find-outline'
+import { findOutline } from './find-outline'
+import { seen } from './refine'
 import { fitMirror } from './mirror'
 import { sightOf } from './sight'
 import { misses, noise, paint, skittle } from './test-pictures'
@@ -108,6 +109,47 @@ describe('a large picture', () => {
     const { right } = findOutline(raster, { guides: { piece: [], backdrop, marks: [] } })
     const top = right.points.filter((_, i) => i % 2).reduce((p, q) => Math.min(p, q))
     expect(top).toBeGreaterThan(400)
+  })
+})
+
+describe('a blurred picture', () => {
+  const shape = skittle(300, 820, 90, 0.01)
+  const raster = paint(600, 900, shape.distance, { blur: 5, grain: 0.3 })
+
+  it('is looked through in a copy whose edges are sharp, and what was found given in its own pixels', () => {
+    const shown: number[] = []
+    const { left, right, axis, mirror } = findOutline(raster, { onProgress: (f) => shown.push(f) })
+    const off = misses([left, right], shape.distance)
+    expect(off.length).toBeGreaterThan(200)
+    expect(off[off.length >> 1]).toBeLessThan(0.5)
+    for (const side of [left, right]) expect(Math.abs(side.blur / 5 - 1)).toBeLessThan(0.2)
+    expect(Math.atan2(axis.up.x, -axis.up.y)).toBeCloseTo(0.01, 2)
+    expect(mirror.agreeing).toBeGreaterThan(0.8)
+    expect(shown).toEqual([...shown].sort((a, b) => a - b))
+    expect(shown.at(-1)).toBe(1)
+  })
+
+  it('keeps an axis and takes guides in its own pixels', () => {
+    const axis = { at: { x: 302, y: 450 }, up: { x: 0, y: -1 } }
+    expect(findOutline(raster, { axis }).axis).toEqual(axis)
+    const backdrop = [{ points: [{ x: 150, y: 180 }, { x: 450, y: 180 }], radius: 80 }] // prettier-ignore
+    const { right } = findOutline(raster, { guides: { piece: [], backdrop, marks: [] } })
+    expect(right.points.filter((_, i) => i % 2).reduce((p, q) => Math.min(p, q))).toBeGreaterThan(220)
+  })
+
+  it('by moving it while the shutter was open is found all the same', () => {
+    const still = paint(600, 900, shape.distance, { grain: 0 })
+    const moved = { ...still, data: still.data.slice() }
+    // 7 px across and 3 down.
+    const way = Array.from({ length: 7 }, (_, k) => 4 * (k - 3 + 600 * Math.round((k - 3) / 3)))
+    for (let y = 8; y < 892; y++)
+      for (let i = 4 * (600 * y + 8); i < 4 * (600 * y + 592); i++)
+        if (i % 4 < 3) moved.data[i] = way.reduce((sum, d) => sum + still.data[i + d]!, 0) / way.length
+    const { left, right } = findOutline(moved)
+    const off = misses([left, right], shape.distance)
+    expect(off.length).toBeGreaterThan(200)
+    // Bytes were averaged as they are encoded, which widens what is dark by a px or two.
+    expect(off[off.length >> 1]).toBeLessThan(2)
   })
 })
 

@@ -23,6 +23,11 @@ export interface OutlineSide {
   hand?: Uint8Array
 }
 
+/** The points of a side where an edge was found. */
+export function seen({ points, sd }: OutlineSide): Float64Array {
+  return points.filter((_, i) => Number.isFinite(sd[i >> 1]!))
+}
+
 export interface RefineOptions {
   /** How far the true edge may be from the rough chain, px. */
   reach: number

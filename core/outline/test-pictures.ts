@@ -14,7 +14,7 @@ const brown: (x: number, y: number) => number[] = () => [0.12, 0.07, 0.04]
 
 /**
  * A picture whose pixels are `cover` (0..1) of one colour over another, mixed in linear light as a lens does, with
- * some noise. Coverage is a smooth step of the signed distance, as a Gaussian blur of 0.7 px makes it.
+ * some noise. Coverage is a smooth step of the signed distance, as a Gaussian blur (0.7 px, if nothing else is said) makes it.
  */
 export function paint(
   width: number,
@@ -25,6 +25,7 @@ export function paint(
     outside = (_x: number, y: number) => [0.5 + y / 9000, 0.48, 0.44],
     alpha = false,
     grain = 1,
+    blur = 0.7,
   } = {},
 ): Raster {
   const data = new Uint8Array(4 * width * height)
@@ -32,7 +33,7 @@ export function paint(
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
       const d = distance(x + 0.5, y + 0.5)
-      const cover = 1 / (1 + Math.exp((1.702 * d) / 0.7))
+      const cover = 1 / (1 + Math.exp((1.702 * d) / blur))
       const back = outside(x, y)
       const front = inside(x, y)
       const i = 4 * (y * width + x)

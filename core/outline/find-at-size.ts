@@ -1,0 +1,246 @@
+import type { PicturePoint } from '../conventions'
+import { CoreError } from '../errors'
+import { calmed } from '../picture/calm'
+import type { Raster } from '../picture/raster'
+import type { AxisLine } from './axis-line'
+import type { Backdrop } from './backdrop'
+import { withoutBareEnds } from './bare-ends'
+import type { ClosedSides } from './closing-arcs'
+import { withDomes } from './dome-ends'
+import { endsGoingOn } from './going-on'
+import { scaled, type OutlineGuides } from './guides'
+import { hornsOf, ledToHorns } from './horns'
+import { fitMirror, type MirrorFit } from './mirror'
+import { fitSides, refineSides, seen, stepFor, type OutlineSide } from './refine'
+import {
+  hasOthers,
+  notFound,
+  requireClosing,
+  requireEnds,
+  requireLikeness,
+  requireWhole,
+} from './require-piece'
+import { isClear, sightOf, type Sight } from './sight'
+import { rowsOf, type Silhouette } from './silhouette'
+
+export interface FindOutlineOptions {
+  /** Rough direction of the piece's top in the picture; one of the four. Default upwards. */
+  up?: PicturePoint
+  /** The axis where it is known already, full-resolution px; it is looked for only when it isn't. */
+  axis?: AxisLine | null
+  /** What a user painted or marked; full-resolution px. */
+  guides?: OutlineGuides | null
+  /** Outline points along the picture's longer side, at most; more cost time. Default 750. */
+  pointsAlong?: number
+  /** Reports the share of the work that is done, 0..1. */
+  onProgress?: (fraction: number) => void
+}
+
+/** The outline of the piece in the picture, both sides, and the axis between them. Full-resolution px. */
+export interface FoundOutline {
+  axis: AxisLine
+  mirror: MirrorFit
+  left: OutlineSide
+  right: OutlineSide
+  /** True when about as many edges stand elsewhere before the backdrop: another thing is in the picture. */
+  others: boolean
+  /** True when what lies below its foot was left out as its mirror image in a glossy floor. */
+  mirrored: boolean
+  /** Px of the reduced picture the piece was looked for in; the search can't see details below it. */
+  factor: number
+}
+
+/** The rough search runs on a picture about this long, px. */
+const SEARCH_SIZE = 360
+
+/** An outline with what its last fit went by. */
+export interface Finding extends FoundOutline {
+  raster: Raster
+  /** It was seen by its coverage. */
+  cutOut: boolean
+  /** The backdrop shows through it. */
+  clear: boolean
+  backdrop: Backdrop | null
+  parts: ClosedSides['parts']
+  /** It was found in a smoothed copy. */
+  noisy: boolean
+}
+
+export const chainsOf = ({ left, right }: Finding) => [left.points, right.points]
+
+/** Both sides fitted once more, along chains, to the same picture at so many times the size they were found in; in its px. */
+export function fittedAt(
+  raster: Raster,
+  times: number,
+  { left, backdrop, parts }: Finding,
+  { chains, ...options }: { chains: readonly Float64Array[]; step: number; longer?: boolean },
+): [OutlineSide, OutlineSide] {
+  const there = chains.map((points) => points.map((v) => times * v))
+  return fitSides(raster, there as [Float64Array, Float64Array], {
+    ...options,
+    blur: times * left.blur,
+    backdrop: backdrop && { ...backdrop, factor: times * backdrop.factor },
+    parts: (p) => parts(scaled(p, 1 / times)),
+  })
+}
+
+/** Both sides with their mirror axis, which is the axis unless that is given. @throws CoreError `outline-not-found` */
+export function withMirror(
+  sides: readonly [OutlineSide, OutlineSide],
+  about: AxisLine,
+  given: AxisLine | null,
+): Pick<FoundOutline, 'axis' | 'mirror' | 'left' | 'right'> {
+  const mirror = mirrorOf(sides, about)
+  if (!mirror) throw notFound()
+  return { axis: given ?? mirror.axis, mirror, left: sides[0], right: sides[1] }
+}
+
+const mirrorOf = ([left, right]: readonly [OutlineSide, OutlineSide], about: AxisLine) =>
+  fitMirror(seen(left), seen(right), about)
+
+/** Axes that are tried where about the likeliest one nothing was found that could be believed. */
+const OTHER_AXES = 2
+
+/**
+ * What is found in a picture. In a noisy one it is looked for in a smoothed copy; the edges are fitted once more to the picture
+ * itself, whose noise tells how well their places are known.
+ */
+export function find(input: Raster, options: FindOutlineOptions): Finding {
+  const calm = calmed(input)
+  const found = findAsItIs(calm, options)
+  if (calm === input) return found
+  const step = stepFor(input, options.pointsAlong)
+  const sides = fittedAt(input, 1, found, { chains: chainsOf(found), step, longer: true })
+  return {
+    ...found,
+    noisy: true,
+    raster: input,
+    ...withMirror(sides, found.mirror.axis, options.axis ?? null),
+  }
+}
+
+export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
+  const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
+  const sight = sightOf(input, factor, options)
+  const first = findBy(sight, factor, options)
+  try {
+    return withoutHorns(sight, believed(first), options)
+  } catch (error) {
+    if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
+    const other = aboutOthers(sight, factor, options)
+    if (!other) throw error
+    return other
+  }
+}
+
+/**
+ * What is found once more beyond ends that can't be any, since both corners reach beyond them; else what was found.
+ * @throws CoreError where that can't be believed: where the piece ends isn't known then
+ */
+function withoutHorns(sight: Sight, found: Finding, options: FindOutlineOptions): Finding {
+  const { factor, clear } = found
+  // Through a clear piece its inner bottom is seen, which may close more clearly than the foot; its rings are looked for anyway.
+  if (clear) return found
+  const horns = hornsOf([found.left, found.right], found.mirror.axis)
+  const silhouette = ledToHorns(sight.silhouette, { foot: horns.foot / factor, top: horns.top / factor })
+  if (!silhouette) return found
+  const again = findBy({ ...sight, silhouette }, factor, { ...options, onProgress: undefined })
+  const left = hornsOf([again.left, again.right], again.mirror.axis)
+  return Math.max(left.foot, left.top) < Math.max(horns.foot, horns.top) ? believed(again) : found
+}
+
+/** What is found about other axes, if it can be believed: a flank as light as the wall moves the axis over. */
+function aboutOthers(sight: Sight, factor: number, options: FindOutlineOptions): Finding | null {
+  // The progress has been reported already.
+  const quietly = { ...options, onProgress: undefined }
+  for (const axis of sight.otherAxes.slice(0, OTHER_AXES)) {
+    try {
+      // What is found about a rough axis betters it.
+      const { at, up } = findBy(sight.about(axis), factor, quietly).mirror.axis
+      return believed(findBy(sight.about({ at: scaled(at, 1 / factor), up }), factor, quietly))
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error
+    }
+  }
+  return null
+}
+
+/** @throws CoreError where what was found is no outline, or only a part of one */
+function believed(found: Finding): Finding {
+  const { left, right, mirror, raster, clear } = found
+  const sides = [left, right] as const
+  requireClosing(sides, raster)
+  requireLikeness(sides, mirror, clear)
+  requireEnds(endsGoingOn(raster, sides, mirror.axis))
+  return found
+}
+
+function findBy(
+  { raster, evidence, sharp, silhouette, isMirrored }: Sight,
+  factor: number,
+  options: FindOutlineOptions,
+): Finding {
+  const { axis: given = null, pointsAlong, onProgress } = options
+  requireWhole(silhouette, sharp.x)
+  onProgress?.(0.5)
+  const reach = 2.5 * factor + 2
+  const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
+  const { at, up: upwards } = silhouette.axis
+  const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
+  const clear = isClear(silhouette, evidence)
+  const backdrop = clear ? null : evidence.backdrop
+  const refined = refineSides(raster, rough as [number[], number[]], {
+    reach,
+    axis,
+    clear,
+    plain: evidence.kind === 'plain',
+    backdrop,
+    isMirrored,
+    pointsAlong,
+    onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
+  })
+  const { parts } = refined
+  const step = stepFor(raster, pointsAlong)
+  const asRefined = mirrorOf(refined.sides, axis)
+  const about = asRefined?.axis ?? axis
+  const [blur = 1] = refined.sides.map((side) => side.blur).filter(Number.isFinite)
+  // What the sides tell of a top that isn't seen is looked for once more; a clear piece shows rings wherever it bends.
+  const ended =
+    withDomes(raster, refined.sides, about, step) ??
+    (clear ? null : withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop }))
+  const sides = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
+  const mirror = ended ? mirrorOf(sides, axis) : asRefined
+  if (!mirror) throw notFound()
+  onProgress?.(1)
+  return {
+    raster,
+    axis: given ?? mirror.axis,
+    mirror,
+    left: sides[0],
+    right: sides[1],
+    factor,
+    // Its mirror image is no other thing.
+    others: evidence.kind === 'plain' && !isMirrored && hasOthers(sharp, silhouette),
+    mirrored: isMirrored,
+    cutOut: evidence.kind === 'cut-out',
+    clear,
+    backdrop,
+    parts,
+    noisy: false,
+  }
+}
+
+/** One side of the silhouette as a chain [x y ...] from the lower axis crossing to the upper one, full-resolution px. */
+function roughSide({ axis, top, half }: Silhouette, side: 1 | -1, factor: number): number[] {
+  const { at, up } = axis
+  const [first, last] = rowsOf({ half })
+  const out: number[] = []
+  const push = (v: number, r: number) =>
+    out.push(factor * (at.x + v * up.x - side * r * up.y), factor * (at.y + v * up.y + side * r * up.x))
+  push(top - last - 0.5, 0)
+  push(top - last - 0.5, half[last]!)
+  for (let row = last; row >= first; row--) push(top - row, half[row]!)
+  push(top - first + 0.5, half[first]!)
+  push(top - first + 0.5, 0)
+  return out
+}

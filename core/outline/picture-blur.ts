@@ -1,0 +1,66 @@
+import { fitEdge } from './edge-fit'
+import type { Raster } from '../picture/raster'
+
+/** The picture's longer side is divided into so many blocks, of which each gives its strongest step. */
+const BLOCKS = 48
+/** So many of the strongest steps are asked, if they reach this share of the strongest of all. */
+const MOST_ASKED = 240
+const LEAST_SHARE = 0.15
+/** Steps are looked for over so many px to either side of every so many px. */
+const APART = 2
+const STRIDE = 2
+/** Edges that stand out of the noise by this tell the blur; fewer of them than this tell nothing. */
+const CLEAR = 15
+const LEAST_TOLD = 12
+/** Of all edges the sharper ones are those of things in focus: shadows and what stands far behind spread over more. */
+const IN_FOCUS = 0.3
+
+/**
+ * How far the edges of a picture spread: the standard deviation, px, of the Gaussian that blurs the sharper ones of its strongest steps.
+ * Wider ones than about 3 px are told too small.
+ * @returns null where too few edges stand out of the noise
+ */
+export function pictureBlur(raster: Raster): number | null {
+  const steps = strongestSteps(raster)
+  const blurs: number[] = []
+  for (const { x, y, dx, dy } of steps) {
+    const l = Math.hypot(dx, dy)
+    const fit = fitEdge(raster, x + 0.5, y + 0.5, dx / l, dy / l, null)
+    if (fit && fit.contrast > CLEAR) blurs.push(fit.blur)
+  }
+  if (blurs.length < LEAST_TOLD) return null
+  blurs.sort((p, q) => p - q)
+  return blurs[Math.floor(IN_FOCUS * blurs.length)]!
+}
+
+interface Step {
+  x: number
+  y: number
+  /** How the light grows across x and y. */
+  dx: number
+  dy: number
+}
+
+/** The strongest step of each block, the strongest of them first. */
+function strongestSteps({ width, height, data }: Raster): Step[] {
+  const size = Math.max(8, Math.ceil(Math.max(width, height) / BLOCKS))
+  const columns = Math.ceil(width / size)
+  const best: { step: Step; strength: number }[] = []
+  const row = 4 * APART * width
+  for (let y = APART + 1; y < height - APART - 1; y += STRIDE)
+    for (let x = APART + 1; x < width - APART - 1; x += STRIDE) {
+      // Green is most of the light.
+      const i = 4 * (y * width + x) + 1
+      const dx = data[i + 4 * APART]! - data[i - 4 * APART]!
+      const dy = data[i + row]! - data[i - row]!
+      const strength = dx * dx + dy * dy
+      const block = Math.floor(y / size) * columns + Math.floor(x / size)
+      if (strength > (best[block]?.strength ?? 0)) best[block] = { step: { x, y, dx, dy }, strength }
+    }
+  const sorted = best.filter(Boolean).sort((p, q) => q.strength - p.strength)
+  const least = LEAST_SHARE ** 2 * (sorted[0]?.strength ?? 0)
+  return sorted
+    .slice(0, MOST_ASKED)
+    .filter(({ strength }) => strength >= least)
+    .map(({ step }) => step)
+}
