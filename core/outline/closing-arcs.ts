@@ -221,8 +221,8 @@ function closingArc(open: OpenEnd): ClosingArc | null {
       besides[i]! - usual < GOES_ON * mean,
   )
   // Where nothing was found there is no inside of the piece to be mistaken for its end, but grain about it.
-  const ends = clearArcs.filter((arc) => !isAir(arc, open, evidence))
-  const arc = leads ? ends.toSorted((p, q) => q.score - p.score)[0] : ends.at(-1)
+  const inOrder = leads ? clearArcs.toSorted((p, q) => q.score - p.score) : clearArcs.toReversed()
+  const arc = inOrder.find((arc) => !isAir(arc, open, evidence))
   /** What the way found earns where an arc would take its place. */
   const foundBy = (arc: ClosingArc) => {
     let found = 0
