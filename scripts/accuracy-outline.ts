@@ -29,7 +29,8 @@ const PHOTOS: readonly BenchPhoto[] = [
   ...Array.from({ length: COUNT }, (_, i) => benchPhoto(i)),
   ...Array.from({ length: COLOURED }, (_, i) => colouredPhoto(i)),
 ]
-const COPIES = ['phone', 'noisy', 'glossy', 'soft', 'web'] as const
+const COPIES = { phone: phoneCopy, noisy: noisyCopy, glossy: glossyCopy, soft: softCopy, web: webCopy }
+type CopyKind = keyof typeof COPIES
 const root = join(import.meta.dirname, '..')
 /** Photos of another photo maker are others. */
 const cache = join(tmpdir(), `baldacchino-bench-${recipeHash().slice(0, 12)}`)
@@ -126,11 +127,10 @@ async function judge(photo: BenchPhoto): Promise<Row> {
       row.problem = (error as Error).message.split('.')[0]!
     }
   }
-  const copies = { phone: phoneCopy, noisy: noisyCopy, glossy: glossyCopy, soft: softCopy, web: webCopy }
-  for (const kind of COPIES) {
+  for (const kind of Object.keys(COPIES) as CopyKind[]) {
     if (kind === 'glossy' && photo.lying) continue
     try {
-      const got = await readPhoto(await copies[kind](bytes, photo.spec), truth, photo.lying, 'near')
+      const got = await readPhoto(await COPIES[kind](bytes, photo.spec), truth, photo.lying, 'near')
       row[kind] = profileError(truth.profile, seen, got.profile)
     } catch {
       // Counted as refused.
@@ -223,7 +223,7 @@ function write(rows: Row[], coloured: Row[], checks: string[]): void {
   const ratios = rows.flatMap((r) => r.ratios)
   const within = (k: number) => `${Math.round((100 * ratios.filter((v) => v <= k).length) / ratios.length)} %`
   const near = rows.flatMap((r) => r.near?.rms ?? [])
-  const shares = (name: string, kind: (typeof COPIES)[number]) => {
+  const shares = (name: string, kind: CopyKind) => {
     const list = kind === 'glossy' ? rows.filter((r) => r.difficulty !== 'lying') : rows
     const errors = list.flatMap((r) => r[kind]?.rms ?? [])
     return `${name}: half within ${median(errors).toFixed(3)} %, eight of ten within ${share(errors, 0.8).toFixed(2)} %, nine of ten within ${share(errors, 0.9).toFixed(2)} %, worst ${Math.max(...errors).toFixed(2)} %, ${list.length - errors.length} of ${list.length} refused.`

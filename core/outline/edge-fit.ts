@@ -14,6 +14,9 @@ export interface EdgeFit {
   blur: number
 }
 
+/** Edges that stand out of the noise by this tell the blur. */
+export const TELLS_BLUR = 15
+
 const STEP_PX = 0.5
 /** Rows averaged along an edge. */
 export interface Along {

@@ -8,7 +8,7 @@ import { withoutBareEnds } from './bare-ends'
 import type { ClosedSides } from './closing-arcs'
 import { withDomes } from './dome-ends'
 import { endsGoingOn } from './going-on'
-import { scaled, type OutlineGuides } from './guides'
+import { scaled, scaledAxis, type OutlineGuides } from './guides'
 import { hornsOf, ledToHorns } from './horns'
 import { fitMirror, type MirrorFit } from './mirror'
 import { fitSides, refineSides, seen, stepFor, type OutlineSide } from './refine'
@@ -156,8 +156,8 @@ function aboutOthers(sight: Sight, factor: number, options: FindOutlineOptions):
   for (const axis of sight.otherAxes.slice(0, OTHER_AXES)) {
     try {
       // What is found about a rough axis betters it.
-      const { at, up } = findBy(sight.about(axis), factor, quietly).mirror.axis
-      return believed(findBy(sight.about({ at: scaled(at, 1 / factor), up }), factor, quietly))
+      const better = findBy(sight.about(axis), factor, quietly).mirror.axis
+      return believed(findBy(sight.about(scaledAxis(better, 1 / factor)), factor, quietly))
     } catch (error) {
       if (!(error instanceof CoreError)) throw error
     }
@@ -185,8 +185,7 @@ function findBy(
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
-  const { at, up: upwards } = silhouette.axis
-  const axis = { at: { x: at.x * factor, y: at.y * factor }, up: upwards }
+  const axis = scaledAxis(silhouette.axis, factor)
   const clear = isClear(silhouette, evidence)
   const backdrop = clear ? null : evidence.backdrop
   const refined = refineSides(raster, rough as [number[], number[]], {

@@ -2,7 +2,6 @@ import { CoreError } from '../errors'
 import { enlarged } from '../picture/enlarge'
 import { isOpaque, requireRaster, type Raster } from '../picture/raster'
 import { halved } from '../picture/reduce'
-import type { AxisLine } from './axis-line'
 import { resample } from './chain'
 import {
   chainsOf,
@@ -13,7 +12,7 @@ import {
   type FindOutlineOptions,
   type FoundOutline,
 } from './find-at-size'
-import { scaled, scaledGuides } from './guides'
+import { scaledAxis, scaledGuides } from './guides'
 import { pictureBlur } from './picture-blur'
 import { stepFor, type OutlineSide } from './refine'
 import { NOT_FOUND, notFoundAbout, requireBothSides } from './require-piece'
@@ -84,7 +83,7 @@ function inHalf(input: Raster, options: FindOutlineOptions): FoundOutline {
     sd: sd.map((v) => 2 * v),
     blur: 2 * blur,
   })) as [OutlineSide, OutlineSide]
-  const about = enlargedAxis(found.mirror.axis, 2)
+  const about = scaledAxis(found.mirror.axis, 2)
   return { ...withMirror(sides, about, options.axis ?? null), factor: 2 * factor, others, mirrored }
 }
 
@@ -100,12 +99,9 @@ function asLargeAsItIs(input: Raster, options: FindOutlineOptions): FoundOutline
 /** The same to be looked for in a copy so many times smaller. */
 const reduced = ({ axis = null, guides = null, ...options }: FindOutlineOptions, times: number) => ({
   ...options,
-  axis: axis && { at: scaled(axis.at, 1 / times), up: axis.up },
+  axis: axis && scaledAxis(axis, 1 / times),
   guides: guides && scaledGuides(guides, 1 / times),
 })
-
-/** An axis found in a copy so many times smaller. */
-const enlargedAxis = ({ at, up }: AxisLine, times: number): AxisLine => ({ at: scaled(at, times), up })
 
 function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
   const { axis = null, onProgress } = options
@@ -125,7 +121,7 @@ function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
   })
   const { factor, others, mirrored } = small
   return {
-    ...withMirror(sides, enlargedAxis(small.mirror.axis, times), axis),
+    ...withMirror(sides, scaledAxis(small.mirror.axis, times), axis),
     factor: times * factor,
     others,
     mirrored,

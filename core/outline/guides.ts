@@ -1,6 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import type { Plane } from '../picture/raster'
-import { alongAxis } from './axis-line'
+import { alongAxis, type AxisLine } from './axis-line'
 import { rowsOf, type Silhouette } from './silhouette'
 
 /** What a user says about the piece in the picture; full-resolution px of the raster. */
@@ -21,6 +21,9 @@ export const NO_GUIDES: OutlineGuides = { piece: [], backdrop: [], marks: [] }
 
 /** A place in a copy of the picture at another size. */
 export const scaled = ({ x, y }: PicturePoint, by: number): PicturePoint => ({ x: by * x, y: by * y })
+
+/** The same axis in a copy of the picture at another size. */
+export const scaledAxis = ({ at, up }: AxisLine, by: number): AxisLine => ({ at: scaled(at, by), up })
 
 /** The same guides for a copy of the picture at another size. */
 export function scaledGuides({ piece, backdrop, marks }: OutlineGuides, by: number): OutlineGuides {

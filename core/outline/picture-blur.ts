@@ -1,4 +1,4 @@
-import { fitEdge } from './edge-fit'
+import { fitEdge, TELLS_BLUR } from './edge-fit'
 import type { Raster } from '../picture/raster'
 
 /** The picture's longer side is divided into so many blocks, of which each gives its strongest step. */
@@ -9,8 +9,7 @@ const LEAST_SHARE = 0.15
 /** Steps are looked for over so many px to either side of every so many px. */
 const APART = 2
 const STRIDE = 2
-/** Edges that stand out of the noise by this tell the blur; fewer of them than this tell nothing. */
-const CLEAR = 15
+/** Fewer edges than this tell nothing. */
 const LEAST_TOLD = 12
 /** Of all edges the sharper ones are those of things in focus: shadows and what stands far behind spread over more. */
 const IN_FOCUS = 0.3
@@ -26,7 +25,7 @@ export function pictureBlur(raster: Raster): number | null {
   for (const { x, y, dx, dy } of steps) {
     const l = Math.hypot(dx, dy)
     const fit = fitEdge(raster, x + 0.5, y + 0.5, dx / l, dy / l, null)
-    if (fit && fit.contrast > CLEAR) blurs.push(fit.blur)
+    if (fit && fit.contrast > TELLS_BLUR) blurs.push(fit.blur)
   }
   if (blurs.length < LEAST_TOLD) return null
   blurs.sort((p, q) => p - q)

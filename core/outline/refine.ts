@@ -4,7 +4,7 @@ import { bestPath } from './best-path'
 import { bendAt, normalsOf, resample, smoothChain, withoutLoops } from './chain'
 import { withClosingArcs, type ClosedSides } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
-import { fitEdge, strongestEdge, USUAL_ALONG, type EdgeFit } from './edge-fit'
+import { fitEdge, strongestEdge, TELLS_BLUR, USUAL_ALONG, type EdgeFit } from './edge-fit'
 import type { Backdrop } from './backdrop'
 import { bridgeBareRuns } from './bare-runs'
 import { mendGaps } from './mend-gaps'
@@ -280,8 +280,6 @@ function fitNear(
 
 /** Every so many points of the rough chain are asked for the blur. */
 const BLUR_STRIDE = 7
-/** Edges that stand out of the noise by this tell the blur. */
-const CLEAR = 15
 
 /** Median blur of the clear edges near the rough chains, px. */
 function blurOf(raster: Raster, chains: readonly Float64Array[], reach: number): number {
@@ -292,7 +290,7 @@ function blurOf(raster: Raster, chains: readonly Float64Array[], reach: number):
       const [x, y, nx, ny] = [points[2 * i]!, points[2 * i + 1]!, normals[2 * i]!, normals[2 * i + 1]!]
       const { offset } = strongestEdge(raster, x, y, nx, ny, reach, 1.5)
       const fit = fitEdge(raster, x + offset * nx, y + offset * ny, nx, ny, null)
-      if (fit && fit.contrast > CLEAR) blurs.push(fit.blur)
+      if (fit && fit.contrast > TELLS_BLUR) blurs.push(fit.blur)
     }
   })
   blurs.sort((p, q) => p - q)
