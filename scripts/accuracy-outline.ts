@@ -9,6 +9,7 @@ import { colouredPhoto } from '../demo/bench/coloured-photo'
 import { glossyCopy } from '../demo/bench/glossy-copy'
 import { noisyCopy } from '../demo/bench/noisy-copy'
 import { phoneCopy } from '../demo/bench/phone-copy'
+import { rulerCopy } from '../demo/bench/ruler-copy'
 import { softCopy } from '../demo/bench/soft-copy'
 import { webCopy } from '../demo/bench/web-copy'
 import { plainReading } from '../demo/bench/plain-reading'
@@ -29,7 +30,17 @@ const PHOTOS: readonly BenchPhoto[] = [
   ...Array.from({ length: COUNT }, (_, i) => benchPhoto(i)),
   ...Array.from({ length: COLOURED }, (_, i) => colouredPhoto(i)),
 ]
-const COPIES = { phone: phoneCopy, noisy: noisyCopy, glossy: glossyCopy, soft: softCopy, web: webCopy }
+const COPIES = {
+  phone: phoneCopy,
+  noisy: noisyCopy,
+  glossy: glossyCopy,
+  soft: softCopy,
+  web: webCopy,
+  ruler: rulerCopy,
+  rulerBefore: (bytes: Buffer, spec: PhotoSpec) => rulerCopy(bytes, spec, 'before'),
+}
+/** Copies that only pieces that stand upright have. */
+const OF_STANDING: readonly CopyKind[] = ['glossy', 'ruler', 'rulerBefore']
 type CopyKind = keyof typeof COPIES
 const root = join(import.meta.dirname, '..')
 /** Photos of another photo maker are others. */
@@ -52,6 +63,11 @@ interface Row {
   /** … out of focus, and as a web page shows it. */
   soft: ProfileError | null
   web: ProfileError | null
+  /** … with a ruler that stands beside the piece, and with one that lies before it. */
+  ruler: ProfileError | null
+  rulerBefore: ProfileError | null
+  /** Copies there are none of: the piece lies, or there is no room for a ruler. */
+  lacks: CopyKind[]
   /** … with the camera's distance alone, and with nothing known of the camera. */
   tape: ProfileError | null
   unknown: ProfileError | null
@@ -110,6 +126,9 @@ async function judge(photo: BenchPhoto): Promise<Row> {
     glossy: null,
     soft: null,
     web: null,
+    ruler: null,
+    rulerBefore: null,
+    lacks: photo.lying ? [...OF_STANDING] : [],
     tape: null,
     unknown: null,
     distant: null,
@@ -128,9 +147,13 @@ async function judge(photo: BenchPhoto): Promise<Row> {
     }
   }
   for (const kind of Object.keys(COPIES) as CopyKind[]) {
-    if (kind === 'glossy' && photo.lying) continue
+    const copy = row.lacks.includes(kind) ? null : await COPIES[kind](bytes, photo.spec)
+    if (!copy) {
+      row.lacks.push(kind)
+      continue
+    }
     try {
-      const got = await readPhoto(await COPIES[kind](bytes, photo.spec), truth, photo.lying, 'near')
+      const got = await readPhoto(copy, truth, photo.lying, 'near')
       row[kind] = profileError(truth.profile, seen, got.profile)
     } catch {
       // Counted as refused.
@@ -224,7 +247,7 @@ function write(rows: Row[], coloured: Row[], checks: string[]): void {
   const within = (k: number) => `${Math.round((100 * ratios.filter((v) => v <= k).length) / ratios.length)} %`
   const near = rows.flatMap((r) => r.near?.rms ?? [])
   const shares = (name: string, kind: CopyKind) => {
-    const list = kind === 'glossy' ? rows.filter((r) => r.difficulty !== 'lying') : rows
+    const list = rows.filter((r) => !r.lacks.includes(kind))
     const errors = list.flatMap((r) => r[kind]?.rms ?? [])
     return `${name}: half within ${median(errors).toFixed(3)} %, eight of ten within ${share(errors, 0.8).toFixed(2)} %, nine of ten within ${share(errors, 0.9).toFixed(2)} %, worst ${Math.max(...errors).toFixed(2)} %, ${list.length - errors.length} of ${list.length} refused.`
   }
@@ -240,7 +263,7 @@ code with what is measured here: random cameras, lights, backdrops and materials
 true height, the camera’s distance and the file’s focal length. Half of the glasses are vessels, half solid lumps. Dense profile, before any curve is fitted. Root mean
 square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
 of the true outline; *above it* is by how much more each photo was off, at the median (wanted: 0.02), which is the finding's. *From a phone* are the same photos with corners a quarter darker, sharpened
-and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot; *out of focus* ones are blurred by 0.28 % of their longer side, *from the web* are 600 px long and compressed more. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
+and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot; *out of focus* ones are blurred by 0.28 % of their longer side, *from the web* are 600 px long and compressed more; *a ruler* stands upright beside the piece in one, cut off by the border where it doesn't fit, and lies before it in another, where it often touches the foot. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
 colours, some of them the wall's, in any light, up to three times as soft, noisier, compressed more. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
 
 | photos | number | through the camera | from a phone | noisy | parallel rays | their own error | above it | plain | ⌀ off, % | volume off, % | refused |
@@ -260,6 +283,8 @@ ${shares('Noisy', 'noisy')}
 ${shares('On a glossy floor', 'glossy')}
 ${shares('Out of focus', 'soft')}
 ${shares('From the web', 'web')}
+${shares('A ruler beside it', 'ruler')}
+${shares('A ruler before it', 'rulerBefore')}
 Of many colours: half within ${median(colouredNear).toFixed(3)} %, eight of ten within ${share(colouredNear, 0.8).toFixed(2)} %, ${coloured.length - colouredNear.length} of ${coloured.length} refused.
 Volumes count what no outline shows (undercuts, the web of a hub) against the result. ${rows
     .filter((r) => !r.near)

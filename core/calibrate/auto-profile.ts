@@ -20,7 +20,7 @@ import { EMPTY_CALIBRATION, type Calibration } from './calibration'
 import { newKnownSize } from './known-size'
 import { readProfile, type ReadProfile } from './read-profile'
 
-/** What is known of a photo besides its pixels. */
+/** What is known of a photo barLeftOut its pixels. */
 export interface AutoFacts {
   photo: PhotoSize
   /** One of the two gives the scale, mm. */
@@ -114,6 +114,10 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   if (found.others)
     warnings.push(
       'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
+    )
+  if (found.barLeftOut)
+    warnings.push(
+      'A ruler, or another straight bar, was taken to stand beside the piece, and left out. If it is the piece, crop the photo to it.',
     )
   if (found.mirrored)
     warnings.push(

@@ -60,6 +60,8 @@ export interface PhotoSearch {
   others: boolean
   /** True when what lies below the foot was left out as its mirror image in a glossy floor. */
   mirrored: boolean
+  /** True when a ruler or another straight bar that stands beside it was left out. */
+  barLeftOut: boolean
   outline: Sides
 }
 
@@ -127,6 +129,7 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     blur: found.left.blur,
     others: found.others,
     mirrored: found.mirrored,
+    barLeftOut: found.barLeftOut,
     outline: sides,
   }
 }

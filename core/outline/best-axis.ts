@@ -2,7 +2,9 @@ import type { PicturePoint } from '../conventions'
 import type { Plane } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
+import { isBar } from './bars'
 import { SEE_THROUGH } from './best-silhouette'
+import type { Candidate } from './candidate'
 import { edgeMiddleAxes } from './edge-middles'
 import type { Evidence } from './evidence'
 import { lineThroughMiddles } from './middles-line'
@@ -15,6 +17,10 @@ export interface RankedAxes {
   best: AxisLine
   /** Worth at least a share of the best, by their worth. */
   others: AxisLine[]
+  /** What is found about the best axis. */
+  found: Candidate
+  /** Straight bars that were found, by their worth; the best may be one. */
+  bars: Silhouette[]
 }
 
 /** Others that are worth less than this share of the best axis are none. */
@@ -34,7 +40,7 @@ export function bestAxis(
   }
   if (evidence.kind !== 'textured') more(regionMiddleAxes(guide, up))
   more(edgeMiddleAxes(sharp, up))
-  let best: Judged = { axis: axes[0]!, worth: 0, silhouette: null, even: 0 }
+  let best: Candidate = { axis: axes[0]!, worth: 0, silhouette: null, even: 0 }
   const judged = axes.map((axis, i) => {
     onProgress?.(0.25 + (0.2 * i) / axes.length)
     const now = judgeAxis(sharp, evidence.kind, guide, axis, HOPELESS * best.worth)
@@ -49,7 +55,17 @@ export function bestAxis(
       !sameLine(other.axis, taken.axis) &&
       !isPartOf(other, taken, guide),
   )
-  return { best: taken.axis, others: others.map(({ axis }) => axis) }
+  const bars = judged.flatMap(({ silhouette }) => (silhouette && isBar(silhouette) ? [silhouette] : []))
+  return { best: taken.axis, others: others.map(({ axis }) => axis), found: taken, bars }
+}
+
+/** An axis that is given, with what is found about it. */
+export function givenAxis(
+  sharp: Sharpness,
+  { kind, unshadowed, plane }: Evidence,
+  axis: AxisLine,
+): RankedAxes {
+  return { best: axis, others: [], found: judgeAxis(sharp, kind, unshadowed ?? plane, axis, 0), bars: [] }
 }
 
 /** What holds this share of a thing and is so many times as large has it on itself: a highlight, a label. */
@@ -64,22 +80,13 @@ const CORE = 1 / 3
 
 /** Whether a thing lies on another, which is then the piece, even if its own edges are fainter. */
 function isPartOf(
-  { silhouette: part }: Judged,
-  { silhouette: whole, even }: Judged,
+  { silhouette: part }: Candidate,
+  { silhouette: whole, even }: Candidate,
   evidence: Plane,
 ): boolean {
   if (!part || !whole || even < EVEN || areaOf(whole) < LARGER * areaOf(part)) return false
   const core = { ...whole, half: whole.half.map((h) => CORE * h) }
   return shareWithin(part, whole) >= HELD && likeness(core, evidence, LIKENESS_STRIDE) > 0
-}
-
-/** A candidate that was bettered, what it is worth, and the silhouette that told it; null where there is none. */
-interface Judged {
-  axis: AxisLine
-  worth: number
-  silhouette: Silhouette | null
-  /** Share of its rows whose edges lie evenly about the axis. */
-  even: number
 }
 
 const AXIS_ROUNDS = 4
@@ -104,8 +111,8 @@ function judgeAxis(
   evidence: Plane,
   start: AxisLine,
   hopeless: number,
-): Judged {
-  let best: Judged = { axis: start, worth: 0, silhouette: null, even: 0 }
+): Candidate {
+  let best: Candidate = { axis: start, worth: 0, silhouette: null, even: 0 }
   let axis = start
   let most = 0
   for (let round = 0; round < AXIS_ROUNDS; round++) {

@@ -2,18 +2,21 @@ import { encoded, type Plane, type Raster } from '../picture/raster'
 import { reduceToLab } from '../picture/reduce'
 import { sharpness, type Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
-import { bestAxis } from './best-axis'
+import { saysPieceBeyond, type Scene } from './beside'
+import { bestAxis, givenAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { pieceEvidence, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-at-size'
 import { withoutFloorLines } from './floor-lines'
 import { ledToLip } from './led-on'
-import { marked, painted, saysPieceBelow, scaled } from './guides'
+import { marked, painted, saysPieceBelow, scaledAxis, scaledGuides, type OutlineGuides } from './guides'
 import { outerEdges } from './outer-edges'
 import { withoutOverruns } from './overruns'
 import { withoutReflection } from './reflections'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
+import { rulersIn } from './rulers'
 import { likeness, stripAbout, type Silhouette } from './silhouette'
+import { withoutBesides, type RankedScene } from './without-besides'
 
 /** What a reduced picture shows of the piece. */
 export interface Sight {
@@ -24,6 +27,8 @@ export interface Sight {
   silhouette: Silhouette
   /** It stands on its mirror image in a glossy floor. */
   isMirrored: boolean
+  /** A ruler, or another straight bar, stands beside it and was left out. */
+  barLeftOut: boolean
   /** Axes about which it might lie as well, reduced px, the likeliest first. */
   otherAxes: AxisLine[]
   /** The same picture looked at about an axis, reduced px. @throws CoreError `outline-not-found` */
@@ -40,16 +45,20 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
   const asTaken = reduceToLab(input, factor)
   // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
   const raster = asTaken.alpha ? coverageAsLight(input) : input
-  const picture = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
+  const whole = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
   onProgress?.(0.1)
-  const bare = sharpness(raster, factor)
   const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
-  const look = (bareEvidence: Evidence, report: typeof onProgress, axis: AxisLine | null): Sight => {
-    const evidence = withPlanes(bareEvidence, decided)
-    const outer = evidence.unshadowed ? outerEdges(bare, evidence.unshadowed) : bare
-    const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
-    report?.(0.2)
-    const axes = axis ? { best: axis, others: [] } : bestAxis(sharp, evidence, up, report)
+  const about = given && scaledAxis(given, 1 / factor)
+  const bareScene = { picture: whole, sharp: sharpness(raster, factor) }
+  const { scene, evidence: usual, axes: usualAxes } = rankedScene(raster, bareScene, factor, { up, axis: about, guides, onProgress }) // prettier-ignore
+  const { picture, sharp: bare } = scene
+  const look = (bareEvidence: Evidence, axis: AxisLine | null): Sight => {
+    const { evidence, sharp } = guided(scene, bareEvidence, guides, factor)
+    const axes = axis
+      ? { best: axis, others: [] }
+      : bareEvidence === usual
+        ? usualAxes
+        : bestAxis(sharp, evidence, up)
     const strip = stripAbout(sharp, axes.best)
     const best = bestSilhouette(strip, picture, evidence, decided)
     const standing = withoutReflection(picture, strip, best, isClear(best, evidence))
@@ -61,19 +70,58 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
     const ended = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)
     const silhouette = ledToLip(strip, ended)
     requirePiece(silhouette)
-    return { raster, evidence, sharp, silhouette, isMirrored, otherAxes: axes.others, about }
+    return {
+      raster,
+      evidence,
+      sharp,
+      silhouette,
+      isMirrored,
+      barLeftOut: scene !== bareScene,
+      otherAxes: axes.others,
+      about: (axis) => seen(axis),
+    }
   }
-  const usual = pieceEvidence(picture)
-  const seen = (axis: AxisLine | null, report?: typeof onProgress): Sight => {
-    const sight = look(usual, report, axis)
+  const seen = (axis: AxisLine | null): Sight => {
+    const sight = look(usual, axis)
     if (!usual.backdrop || usual.backdrop.light || !reachesBorder(sight.silhouette, bare.x)) return sight
     // A backdrop lighter in its middle than at its borders is taken for the piece, which then reaches them.
     const eager = pieceEvidence(picture, true)
-    const other = eager.backdrop?.light ? look(eager, undefined, axis) : null
+    const other = eager.backdrop?.light ? look(eager, axis) : null
     return other && !reachesBorder(other.silhouette, bare.x) ? other : sight
   }
-  const about = (axis: AxisLine) => seen(axis)
-  return seen(given && { at: scaled(given.at, 1 / factor), up: given.up }, onProgress)
+  return seen(about)
+}
+
+/** The scene without what only stands beside the piece, and its axes by what a user says. */
+function rankedScene(
+  raster: Raster,
+  whole: Scene,
+  factor: number,
+  {
+    up,
+    axis,
+    guides,
+    onProgress,
+  }: Required<Pick<FindOutlineOptions, 'up' | 'axis' | 'guides'>> & Pick<FindOutlineOptions, 'onProgress'>,
+): RankedScene {
+  const rank = (scene: Scene, report?: typeof onProgress): RankedScene => {
+    const bareEvidence = pieceEvidence(scene.picture)
+    const { evidence, sharp } = guided(scene, bareEvidence, guides, factor)
+    report?.(0.2)
+    const axes = axis ? givenAxis(sharp, evidence, axis) : bestAxis(sharp, evidence, up, report)
+    return { scene, evidence: bareEvidence, axes }
+  }
+  const said = { axis, guides: guides && scaledGuides(guides, 1 / factor) }
+  const rulers = whole.picture.alpha ? [] : rulersIn(raster, factor, whole.sharp, up)
+  return withoutBesides(rank(whole, onProgress), rank, rulers, (beside) => saysPieceBeyond(beside, said))
+}
+
+/** What speaks for the piece and the edges of a scene, with what a user decided. */
+function guided(scene: Scene, bareEvidence: Evidence, guides: OutlineGuides | null, factor: number) {
+  const evidence = withPlanes(bareEvidence, (plane) => (guides ? painted(plane, guides, factor) : plane))
+  const outer = evidence.unshadowed ? outerEdges(scene.sharp, evidence.unshadowed) : scene.sharp
+  const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
+  return { evidence, sharp }
 }
 
 /** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */

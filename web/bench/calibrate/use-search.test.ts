@@ -46,6 +46,7 @@ const result: PhotoSearch = {
   blur: 1,
   others: false,
   mirrored: false,
+  barLeftOut: false,
   outline: { left: side(600), right: side(900) },
 }
 

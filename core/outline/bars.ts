@@ -1,0 +1,63 @@
+import type { Plane } from '../picture/raster'
+import { placeAt } from './axis-line'
+import { sideOf, type Beside } from './beside'
+import { areaOf, rowsOf, type Silhouette } from './silhouette'
+
+/** A bar is so many times as long as wide, … */
+const SLENDER = 3
+/** … its sides, but for this share of its rows at either end, are straight to within this, px, over most rows, … */
+const END_SHARE = 0.05
+const STRAIGHT_PX = 1
+const MOST_ROWS = 0.9
+/** … and one end is wider than the other by no more than this share: seen from above it tapers a little. */
+const TAPER = 0.12
+
+/** Whether a silhouette is that of a straight bar, as a ruler's is. */
+export function isBar(silhouette: Silhouette): boolean {
+  const [first, last] = rowsOf(silhouette)
+  const rows = last - first + 1
+  const ends = Math.ceil(END_SHARE * rows)
+  const half = silhouette.half.subarray(first + ends, last + 1 - ends)
+  if (first < 0 || half.length < 2) return false
+  const { mean, slope } = lineThrough(half)
+  if (mean <= 0 || rows < SLENDER * 2 * mean) return false
+  if (Math.abs(slope) * half.length > TAPER * mean) return false
+  const middle = (half.length - 1) / 2
+  const straight = half.filter((h, i) => Math.abs(h - mean - slope * (i - middle)) <= STRAIGHT_PX).length
+  return straight >= MOST_ROWS * half.length
+}
+
+/** The line through values a row apart, by least squares: its mean, and its slope a row. */
+function lineThrough(values: Float32Array): { mean: number; slope: number } {
+  const n = values.length
+  const mean = values.reduce((sum, v) => sum + v, 0) / n
+  let [xy, xx] = [0, 0]
+  values.forEach((v, i) => {
+    const x = i - (n - 1) / 2
+    xy += x * (v - mean)
+    xx += x * x
+  })
+  return { mean, slope: xy / xx }
+}
+
+/** Px about a bar that its soft edge reaches. */
+const SOFT_PX = 1
+
+/** What a bar takes of the picture: all from its side towards the middle on. */
+export function besideOf(bar: Silhouette, picture: Plane): Beside {
+  const { axis, top, half } = bar
+  const [first, last] = rowsOf(bar)
+  const inwards = sideOf(axis, picture)
+  const at = placeAt(axis, inwards * (Math.max(...half) + SOFT_PX), 0)
+  return { line: { at, up: axis.up }, inwards, low: top - last - SOFT_PX, high: top - first + SOFT_PX }
+}
+
+/** Whether a bar only stands beside a thing: the thing is larger, and nearer to the picture's middle. */
+export function standsBeside(bar: Silhouette, thing: Silhouette, picture: Plane): boolean {
+  return areaOf(thing) > areaOf(bar) && offMiddle(thing, picture) < offMiddle(bar, picture)
+}
+
+/** How far the picture's middle lies off a silhouette's axis, px. */
+function offMiddle({ axis: { at, up } }: Silhouette, { width, height }: Plane): number {
+  return Math.abs((at.x - width / 2) * up.y - (at.y - height / 2) * up.x)
+}

@@ -1,0 +1,116 @@
+import type { Plane } from '../picture/raster'
+import type { LabPicture } from '../picture/reduce'
+import type { Sharpness } from '../picture/sharpness'
+import { upperMedian } from '../upper-median'
+import { inAxis, type AxisLine } from './axis-line'
+import type { OutlineGuides } from './guides'
+
+/** Everything beyond a line, between two places along it, as far as the picture's border. Reduced px. */
+export interface Beside {
+  line: AxisLine
+  /** The side of the line that isn't meant: 1 for its right, looking up, or -1. */
+  inwards: 1 | -1
+  /** Along the line from its point on. */
+  low: number
+  high: number
+}
+
+/** How far off a hand aims, px. */
+const AIM_PX = 4
+
+/** Whether somebody said that the axis or a part of the piece lies beyond. Reduced px. */
+export function saysPieceBeyond(
+  { line, inwards, low, high }: Beside,
+  { axis, guides }: { axis: AxisLine | null; guides: OutlineGuides | null },
+): boolean {
+  const places = guides ? [...guides.piece.flatMap(({ points }) => points), ...guides.marks] : []
+  if (axis) places.push(axis.at)
+  return places.some(({ x, y }) => {
+    const [u, v] = inAxis(Float64Array.of(x, y), line) as unknown as [number, number]
+    return inwards * u < -AIM_PX && v >= low && v <= high
+  })
+}
+
+/** The side of a line, 1 for its right, on which the picture's middle lies. */
+export function sideOf({ at, up }: AxisLine, { width, height }: Plane): 1 | -1 {
+  return (at.x - width / 2) * up.y - (at.y - height / 2) * up.x > 0 ? 1 : -1
+}
+
+/** A reduced picture and its sharp edges. */
+export interface Scene {
+  picture: LabPicture
+  sharp: Sharpness
+}
+
+/** The backdrop is looked at over so many px, this far from the line, … */
+const LOOK_PX = 4
+const AWAY_PX = 2
+/** … and over so many beside the opposite border. */
+const MARGIN_PX = 8
+/** A row whose colour (OKLab) differs from that of the opposite border by this much more or less than others do shows the piece there. */
+const OTHER_COLOUR = 0.05
+
+/** The picture with the backdrop led over what stands beside the piece, without any edges there. */
+export function withoutBeside({ picture, sharp }: Scene, beside: Beside): Scene {
+  const colours = [picture.l, picture.a, picture.b].map((plane) => plane.slice())
+  const edges = [sharp.x, sharp.y].map(({ data }) => data.slice())
+  const rows = rowsOf(picture, beside).filter(({ inner }) => inner.length >= MARGIN_PX)
+  const backdrop = backdropBeside(picture, rows)
+  rows.forEach(({ beyond }, row) => {
+    for (const i of beyond) {
+      colours.forEach((plane, c) => (plane[i] = backdrop[c]![row]!))
+      for (const plane of edges) plane[i] = 0
+    }
+  })
+  const [l, a, b] = colours as [Float32Array, Float32Array, Float32Array]
+  const [x, y] = edges as [Float32Array, Float32Array]
+  return {
+    picture: { ...picture, l, a, b },
+    sharp: { x: { ...sharp.x, data: x }, y: { ...sharp.y, data: y } },
+  }
+}
+
+/** The pixels of a row square to the line: those beyond it, and those on this side, from it on. */
+interface Row {
+  beyond: number[]
+  inner: number[]
+}
+
+/** Half-way rows too, so that no pixel between two rows of a leaning line is left. */
+const ROWS_A_PX = 2
+
+function rowsOf({ width, height }: LabPicture, { line: { at, up }, inwards, low, high }: Beside): Row[] {
+  const reach = Math.ceil(Math.hypot(width, height))
+  const indexAt = (v: number, u: number) => {
+    const x = Math.floor(at.x + v * up.x - u * up.y)
+    const y = Math.floor(at.y + v * up.y + u * up.x)
+    return x >= 0 && y >= 0 && x < width && y < height ? y * width + x : -1
+  }
+  const pixels = (v: number, from: number, step: number) =>
+    Array.from({ length: reach / Math.abs(step) }, (_, k) => indexAt(v, from + k * step)).filter(
+      (i) => i >= 0,
+    )
+  return Array.from({ length: Math.ceil(ROWS_A_PX * (high - low)) }, (_, k) => {
+    const v = low + k / ROWS_A_PX
+    return { beyond: pixels(v, 0, -inwards / 2), inner: pixels(v, inwards * AWAY_PX, inwards) }
+  })
+}
+
+/**
+ * The backdrop's three colours for each row: those just this side of the line; where the piece stands there, those at the opposite
+ * border, and by what the two differ elsewhere.
+ */
+function backdropBeside({ l, a, b }: LabPicture, rows: readonly Row[]): Float32Array[] {
+  const planes = [l, a, b]
+  const means = (pixels: (row: Row) => number[]) =>
+    planes.map((plane) => Float32Array.from(rows, (row) => meanOf(plane, pixels(row))))
+  const near = means(({ inner }) => inner.slice(0, LOOK_PX))
+  const far = means(({ inner }) => inner.slice(-MARGIN_PX))
+  const differences = planes.map((_, c) => near[c]!.map((v, row) => v - far[c]![row]!))
+  const usual = differences.map((d) => upperMedian(d.slice()))
+  const isPiece = rows.map((_, row) => Math.hypot(...differences.map((d, c) => d[row]! - usual[c]!)) > OTHER_COLOUR) // prettier-ignore
+  return planes.map((_, c) => near[c]!.map((v, row) => (isPiece[row] ? far[c]![row]! + usual[c]! : v)))
+}
+
+const meanOf = (plane: Float32Array, pixels: readonly number[]) =>
+  pixels.reduce((sum, i) => sum + plane[i]!, 0) / pixels.length

@@ -1,0 +1,61 @@
+import type { RankedAxes } from './best-axis'
+import { besideOf, standsBeside } from './bars'
+import { withoutBeside, type Beside, type Scene } from './beside'
+import type { Candidate } from './candidate'
+import type { Evidence } from './evidence'
+
+/** A scene with what its backdrop tells, and the axes that this tells. */
+export interface RankedScene {
+  scene: Scene
+  evidence: Evidence
+  axes: RankedAxes
+}
+
+/** So many bars without marks stand beside a piece, at most. */
+const MOST_BARS = 3
+/** Without a ruler, which its marks tell, what is left must be worth this share of what was found before. */
+const LEAST_WITHOUT_RULER = 0.1
+/** Without a bar it must be worth more, and this share of its rows have its edges evenly on both sides. */
+const LEAST_WITHOUT_BAR = 0.25
+const LEAST_EVEN = 0.4
+
+/**
+ * What is ranked once what only stands beside the piece, rulers and other straight bars, is taken out of the picture.
+ * @param rulers where each may begin
+ * @param isPiece whether somebody said that piece stands there
+ */
+export function withoutBesides(
+  first: RankedScene,
+  rank: (scene: Scene) => RankedScene,
+  rulers: readonly (readonly Beside[])[],
+  isPiece: (beside: Beside) => boolean,
+): RankedScene {
+  let now = first
+  const without = (beside: Beside) => rank(withoutBeside(now.scene, beside))
+  const likelier = (p: RankedScene, q: RankedScene) => (q.axes.found.worth > p.axes.found.worth ? q : p)
+  for (const begins of rulers) {
+    const rests = begins
+      .filter((beside) => !isPiece(beside))
+      .map(without)
+      .filter(({ axes }) => isLeft(axes.found, now.axes.found, LEAST_WITHOUT_RULER))
+    if (rests.length > 0) now = rests.reduce(likelier)
+  }
+  for (let n = 0; n < MOST_BARS; n++) {
+    const { axes, scene } = now
+    const picture = scene.sharp.x
+    const rests = axes.bars.flatMap((bar) => {
+      const beside = besideOf(bar, picture)
+      if (isPiece(beside)) return []
+      const rest = without(beside)
+      const { found } = rest.axes
+      const isClear = isLeft(found, axes.found, LEAST_WITHOUT_BAR) && found.even >= LEAST_EVEN
+      return isClear && standsBeside(bar, found.silhouette!, picture) ? [rest] : []
+    })
+    if (rests.length === 0) break
+    now = rests.reduce(likelier)
+  }
+  return now
+}
+
+const isLeft = ({ silhouette, worth }: Candidate, before: Candidate, share: number) =>
+  silhouette !== null && worth >= share * before.worth
