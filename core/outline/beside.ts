@@ -96,6 +96,9 @@ function rowsOf({ width, height }: LabPicture, { line: { at, up }, inwards, low,
   })
 }
 
+/** The piece may stand beside most rows, but not beside this share of them, which differ least from the opposite border. */
+const FREE_ROWS = 0.3
+
 /**
  * The backdrop's three colours for each row: those just this side of the line; where the piece stands there, those at the opposite
  * border, and by what the two differ elsewhere.
@@ -106,9 +109,12 @@ function backdropBeside({ l, a, b }: LabPicture, rows: readonly Row[]): Float32A
     planes.map((plane) => Float32Array.from(rows, (row) => meanOf(plane, pixels(row))))
   const near = means(({ inner }) => inner.slice(0, LOOK_PX))
   const far = means(({ inner }) => inner.slice(-MARGIN_PX))
-  const differences = planes.map((_, c) => near[c]!.map((v, row) => v - far[c]![row]!))
-  const usual = differences.map((d) => upperMedian(d.slice()))
-  const isPiece = rows.map((_, row) => Math.hypot(...differences.map((d, c) => d[row]! - usual[c]!)) > OTHER_COLOUR) // prettier-ignore
+  const differences = rows.map((_, row) => planes.map((_, c) => near[c]![row]! - far[c]![row]!))
+  const free = differences
+    .toSorted((p, q) => Math.hypot(...p) - Math.hypot(...q))
+    .slice(0, Math.ceil(FREE_ROWS * rows.length))
+  const usual = planes.map((_, c) => upperMedian(Float32Array.from(free, (d) => d[c]!)))
+  const isPiece = differences.map((d) => Math.hypot(...d.map((v, c) => v - usual[c]!)) > OTHER_COLOUR)
   return planes.map((_, c) => near[c]!.map((v, row) => (isPiece[row] ? far[c]![row]! + usual[c]! : v)))
 }
 

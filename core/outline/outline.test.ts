@@ -255,7 +255,7 @@ describe('outline', () => {
   })
 
   it('tells of another thing in the picture, and takes the most regular one', () => {
-    const box = (x: number, y: number) => Math.max(Math.abs(x - 790) - 60, Math.abs(y - 600) - 190)
+    const box = (x: number, y: number) => Math.max(Math.abs(x - 790) - 75, Math.abs(y - 600) - 190)
     const alone = findOutline(paint(900, 900, shape.distance))
     const picture = paint(900, 900, (x, y) => Math.min(shape.distance(x, y), box(x, y)))
     expect(alone.others).toBe(false)
