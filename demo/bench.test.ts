@@ -8,6 +8,7 @@ import { noisyCopy } from './bench/noisy-copy'
 import { phoneCopy } from './bench/phone-copy'
 import { plainReading } from './bench/plain-reading'
 import { pixels } from './bench/read-photo'
+import { rulerCopy } from './bench/ruler-copy'
 import { softCopy } from './bench/soft-copy'
 import { webCopy } from './bench/web-copy'
 import { LAMP_ROOM, photoFileName } from './lamp-room'
@@ -117,6 +118,37 @@ describe('the bench’s pictures', () => {
       expect(share).toBeGreaterThan(0.2)
       expect(share).toBeLessThan(0.42)
     }
+  })
+
+  it('with a ruler show it beside the piece or before it, marked, and leave the piece as it is', async () => {
+    const spec = LAMP_ROOM.find(({ name }) => name === 'Ink bottle')!
+    const { axisPx, contourPx } = truthOf(spec)
+    const jpeg = readFileSync(join(PHOTO_DIR, photoFileName(spec.name)))
+    const before = await pixels(jpeg)
+    const { width, height } = before
+    const [[footX, footY], [topX, topY]] = axisPx
+    const half = Math.max(...contourPx.flatMap((p) => (p ? [Math.abs(p[0] - footX)] : [])))
+    for (const place of ['beside', 'before'] as const) {
+      const after = await pixels((await rulerCopy(jpeg, spec, place))!)
+      const changed = (x: number, y: number) => {
+        const i = 4 * (Math.floor(y) * width + Math.floor(x))
+        return [0, 1, 2].some((c) => Math.abs(after.data[i + c]! - before.data[i + c]!) > 25)
+      }
+      let [inside, outside] = [0, 0]
+      for (let y = 0; y < height; y += 2)
+        for (let x = 0; x < width; x += 2) {
+          if (!changed(x, y)) continue
+          if (Math.abs(x - footX) < half && y < footY - 20 && y > topY - 20) inside++
+          else outside++
+        }
+      expect(inside).toBe(0)
+      expect(outside).toBeGreaterThan(place === 'beside' ? 2000 : 200)
+    }
+    expect(Math.abs(topX - footX)).toBeLessThan(half)
+    // A piece as wide as its picture leaves no room.
+    const { camera } = spec
+    const wide = { ...spec, camera: { ...camera, focalLength35mm: 4 * camera.focalLength35mm } }
+    expect(await rulerCopy(jpeg, wide)).toBeNull()
   })
 
   it('out of focus and from the web show the piece where it was, blurred and reduced', async () => {

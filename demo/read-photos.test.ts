@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { glossyCopy } from './bench/glossy-copy'
 import { profileError } from './bench/judge'
 import { readPhoto, seenBy } from './bench/read-photo'
+import { rulerCopy } from './bench/ruler-copy'
 import { LAMP_ROOM, photoFileName } from './lamp-room'
 import { PHOTO_DIR } from './make-photos'
 import { truthOf } from './maker/photo'
@@ -35,6 +36,20 @@ describe('the demo photos, read the whole automatic way', () => {
       expect(error.rms).toBeLessThan(0.25)
       expect(Math.abs(error.diameter)).toBeLessThan(MOST_OFF(name))
       expect(warnings).toContainEqual(expect.stringMatching(/mirror image in a glossy floor/))
+    },
+  )
+
+  it.each(['Ink bottle', 'Ninepin', 'Hand bell'])(
+    '%s with a ruler beside it: the ruler is left out',
+    async (name) => {
+      const spec = LAMP_ROOM.find((photo) => photo.name === name)!
+      const truth = truthOf(spec)
+      const photo = await rulerCopy(readFileSync(join(PHOTO_DIR, photoFileName(name))), spec)
+      const { profile, warnings } = await readPhoto(photo!, truth, false, 'near')
+      const error = profileError(truth.profile, seenBy(spec, truth), profile)
+      expect(error.rms).toBeLessThan(0.25)
+      expect(Math.abs(error.diameter)).toBeLessThan(MOST_OFF(name))
+      expect(warnings).toContainEqual(expect.stringMatching(/ruler/))
     },
   )
 })

@@ -48,6 +48,14 @@ describe('a ruler beside the piece', () => {
     expect(rulers(bare)).toEqual([])
   })
 
+  it.each([10, 16, 24])('is none of the sides of a thread, at %i px a turn', (pitch) => {
+    // A bolt, black before the wall; the turns of its two sides are half a pitch apart.
+    const half = (x: number, y: number) =>
+      90 - 0.6 * pitch * Math.abs(2 * ((((y + (x < 240 ? 0 : pitch / 2)) / pitch) % 1) - 0.5))
+    const bolt = (x: number, y: number) => Math.max(0.7 * (Math.abs(x - 240) - half(x, y)), 70 - y, y - 570)
+    expect(rulers(paint(width, height, bolt, { inside: () => [0.02, 0.02, 0.02] }))).toEqual([])
+  })
+
   it.each([
     ['whole', 60, {}],
     ['cut off by the border', -15, { top: 0, foot: 590 }],

@@ -24,17 +24,22 @@ const AT_MARKS_PX = 4
  */
 export function rulersIn(raster: Raster, factor: number, { x, y }: Sharpness, up: PicturePoint): Beside[][] {
   return [straightEdges(x, true), straightEdges(y, false)].flatMap((edges) => {
-    const marked = edges.flatMap((edge): MarkedEdge[] => {
-      const inwards = sideOf(edge.line, x)
-      const outwards = marksBeside(raster, factor, edge).map((u) => (-inwards * u) / factor)
+    const marked = edges
+      .map((edge) => ({ edge, inwards: sideOf(edge.line, x) }))
+      .map(({ edge, inwards }) => ({
+        ...edge,
+        inwards,
+        outwards: marksBeside(raster, factor, edge).map((u) => (-inwards * u) / factor),
+      }))
+    // A thread shows its turns on both sides of the piece.
+    const sides = marked.filter(({ outwards }) => outwards.some((u) => Math.abs(u) <= AT_MARKS_PX))
+    if (sides.some(({ inwards }) => inwards !== sides[0]!.inwards)) return []
+    const possible = marked.flatMap(({ outwards, ...edge }): MarkedEdge[] => {
       const nearest = Math.min(...outwards)
       // Edges on a ruler and beyond it have marks on the side towards the middle, too.
-      return nearest >= -SOFT_PX && nearest < Infinity ? [{ ...edge, inwards, nearest }] : []
+      return nearest >= -SOFT_PX && nearest < Infinity ? [{ ...edge, nearest }] : []
     })
-    return ([1, -1] as const).flatMap((side) => {
-      const here = marked.filter(({ inwards }) => inwards === side)
-      return here.length > 0 ? [beginsOf(edgeOfRuler(here), up)] : []
-    })
+    return possible.length > 0 ? [beginsOf(edgeOfRuler(possible), up)] : []
   })
 }
 

@@ -1,3 +1,4 @@
+import { alongAxis } from './axis-line'
 import type { RankedAxes } from './best-axis'
 import { besideOf, standsBeside } from './bars'
 import { withoutBeside, type Beside, type Scene } from './beside'
@@ -35,7 +36,7 @@ export function withoutBesides(
   const likelier = (p: RankedScene, q: RankedScene) => (q.axes.found.worth > p.axes.found.worth ? q : p)
   for (const begins of rulers) {
     const rests = begins
-      .filter((beside) => !isPiece(beside))
+      .filter((beside) => !isPiece(beside) && !isBandOf(beside, now.axes.found))
       .map(without)
       .filter(({ axes }) => isLeft(axes.found, now.axes.found, LEAST_WITHOUT_RULER))
     if (rests.length > 0) now = rests.reduce(likelier)
@@ -59,3 +60,13 @@ export function withoutBesides(
 
 const isLeft = ({ silhouette, worth }: Candidate, before: Candidate, share: number) =>
   silhouette !== null && worth >= share * before.worth
+
+/** A ruler that lies across reaches beyond the piece on one side by this much of its half-width; a knurled lid doesn't. */
+const WIDER = 1.15
+
+/** Whether what lies beyond a line across a thing is no wider than that: its own part, with ribs at even distances. */
+function isBandOf({ line, low, high }: Beside, { axis, silhouette }: Candidate): boolean {
+  if (!silhouette || Math.abs(line.up.x * axis.up.x + line.up.y * axis.up.y) > 0.5) return false
+  const crossing = alongAxis(line, axis.at)
+  return Math.max(high - crossing, crossing - low) < WIDER * Math.max(...silhouette.half)
+}
