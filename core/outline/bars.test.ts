@@ -42,6 +42,8 @@ describe('a straight bar', () => {
     const at = (x: number) => ({ ...silhouetteOf(strip, vase), axis: { at: { x, y: 100 }, up: { x: 0, y: -1 } } }) // prettier-ignore
     expect(standsBeside(bar, at(160), picture)).toBe(true)
     expect(standsBeside(bar, at(260), picture)).toBe(false)
+    // A goblet's stem stands on its axis.
+    expect(standsBeside(bar, at(101), picture)).toBe(false)
     expect(standsBeside(bar, { ...thing(() => 10), axis: at(160).axis }, picture)).toBe(false)
   })
 })

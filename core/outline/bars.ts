@@ -52,9 +52,11 @@ export function besideOf(bar: Silhouette, picture: Plane): Beside {
   return { line: { at, up: axis.up }, inwards, low: top - last - SOFT_PX, high: top - first + SOFT_PX }
 }
 
-/** Whether a bar only stands beside a thing: the thing is larger, and nearer to the picture's middle. */
+/** Whether a bar only stands beside a thing: the thing is larger, and its axis nearer to the picture's middle than all of the bar. */
 export function standsBeside(bar: Silhouette, thing: Silhouette, picture: Plane): boolean {
-  return areaOf(thing) > areaOf(bar) && offMiddle(thing, picture) < offMiddle(bar, picture)
+  return (
+    areaOf(thing) > areaOf(bar) && offMiddle(thing, picture) + Math.max(...bar.half) < offMiddle(bar, picture)
+  )
 }
 
 /** How far the picture's middle lies off a silhouette's axis, px. */
