@@ -2,7 +2,7 @@ import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import type { Sharpness } from '../picture/sharpness'
 import { upperMedian } from '../upper-median'
-import { inAxis, type AxisLine } from './axis-line'
+import { inAxis, placeAt, type AxisLine } from './axis-line'
 import type { OutlineGuides } from './guides'
 
 /** Everything beyond a line, between two places along it, as far as the picture's border. Reduced px. */
@@ -79,11 +79,11 @@ interface Row {
 /** Half-way rows too, so that no pixel between two rows of a leaning line is left. */
 const ROWS_A_PX = 2
 
-function rowsOf({ width, height }: LabPicture, { line: { at, up }, inwards, low, high }: Beside): Row[] {
+function rowsOf({ width, height }: LabPicture, { line, inwards, low, high }: Beside): Row[] {
   const reach = Math.ceil(Math.hypot(width, height))
   const indexAt = (v: number, u: number) => {
-    const x = Math.floor(at.x + v * up.x - u * up.y)
-    const y = Math.floor(at.y + v * up.y + u * up.x)
+    const place = placeAt(line, u, v)
+    const [x, y] = [Math.floor(place.x), Math.floor(place.y)]
     return x >= 0 && y >= 0 && x < width && y < height ? y * width + x : -1
   }
   const pixels = (v: number, from: number, step: number) =>
