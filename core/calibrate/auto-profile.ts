@@ -20,7 +20,7 @@ import { EMPTY_CALIBRATION, type Calibration } from './calibration'
 import { newKnownSize } from './known-size'
 import { readProfile, type ReadProfile } from './read-profile'
 
-/** What is known of a photo barLeftOut its pixels. */
+/** What is known of a photo besides its pixels. */
 export interface AutoFacts {
   photo: PhotoSize
   /** One of the two gives the scale, mm. */
