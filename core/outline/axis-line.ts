@@ -29,6 +29,11 @@ export function alongAxis({ at, up }: AxisLine, p: PicturePoint): number {
   return (p.x - at.x) * up.x + (p.y - at.y) * up.y
 }
 
+/** How far a picture place lies off a line, to its right, px. */
+export function acrossAxis({ at, up }: AxisLine, p: PicturePoint): number {
+  return (p.y - at.y) * up.x - (p.x - at.x) * up.y
+}
+
 /** How far picture points [x y ...] reach along a line, px. */
 export function reachAlong(points: Float64Array, axis: AxisLine): { low: number; high: number } {
   const sides = inAxis(points, axis)

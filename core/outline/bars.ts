@@ -1,6 +1,6 @@
 import type { Plane } from '../picture/raster'
 import { placeAt } from './axis-line'
-import { sideOf, type Beside } from './beside'
+import { middleAcross, sideOf, type Beside } from './beside'
 import { areaOf, rowsOf, type Silhouette } from './silhouette'
 
 /** A bar is so many times as long as wide, … */
@@ -54,12 +54,6 @@ export function besideOf(bar: Silhouette, picture: Plane): Beside {
 
 /** Whether a bar only stands beside a thing: the thing is larger, and its axis nearer to the picture's middle than all of the bar. */
 export function standsBeside(bar: Silhouette, thing: Silhouette, picture: Plane): boolean {
-  return (
-    areaOf(thing) > areaOf(bar) && offMiddle(thing, picture) + Math.max(...bar.half) < offMiddle(bar, picture)
-  )
-}
-
-/** How far the picture's middle lies off a silhouette's axis, px. */
-function offMiddle({ axis: { at, up } }: Silhouette, { width, height }: Plane): number {
-  return Math.abs((at.x - width / 2) * up.y - (at.y - height / 2) * up.x)
+  const off = ({ axis }: Silhouette) => Math.abs(middleAcross(axis, picture))
+  return areaOf(thing) > areaOf(bar) && off(thing) + Math.max(...bar.half) < off(bar)
 }

@@ -2,7 +2,7 @@ import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import type { Sharpness } from '../picture/sharpness'
 import { upperMedian } from '../upper-median'
-import { inAxis, placeAt, type AxisLine } from './axis-line'
+import { acrossAxis, alongAxis, placeAt, type AxisLine } from './axis-line'
 import type { OutlineGuides } from './guides'
 
 /** Everything beyond a line, between two places along it, as far as the picture's border. Reduced px. */
@@ -25,16 +25,18 @@ export function saysPieceBeyond(
 ): boolean {
   const places = guides ? [...guides.piece.flatMap(({ points }) => points), ...guides.marks] : []
   if (axis) places.push(axis.at)
-  return places.some(({ x, y }) => {
-    const [u, v] = inAxis(Float64Array.of(x, y), line) as unknown as [number, number]
-    return inwards * u < -AIM_PX && v >= low && v <= high
+  return places.some((p) => {
+    const v = alongAxis(line, p)
+    return inwards * acrossAxis(line, p) < -AIM_PX && v >= low && v <= high
   })
 }
 
+/** How far the picture's middle lies off a line, to its right, px. */
+export const middleAcross = (line: AxisLine, { width, height }: Plane) =>
+  acrossAxis(line, { x: width / 2, y: height / 2 })
+
 /** The side of a line, 1 for its right, on which the picture's middle lies. */
-export function sideOf({ at, up }: AxisLine, { width, height }: Plane): 1 | -1 {
-  return (at.x - width / 2) * up.y - (at.y - height / 2) * up.x > 0 ? 1 : -1
-}
+export const sideOf = (line: AxisLine, picture: Plane): 1 | -1 => (middleAcross(line, picture) > 0 ? 1 : -1)
 
 /** A reduced picture and its sharp edges. */
 export interface Scene {

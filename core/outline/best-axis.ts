@@ -59,13 +59,20 @@ export function bestAxis(
   return { best: taken.axis, others: others.map(({ axis }) => axis), found: taken, bars }
 }
 
-/** An axis that is given, with what is found about it. */
+/** An axis that is given; what is found about it is looked for only if somebody asks: where a ruler stands in the picture. */
 export function givenAxis(
   sharp: Sharpness,
   { kind, unshadowed, plane }: Evidence,
   axis: AxisLine,
 ): RankedAxes {
-  return { best: axis, others: [], found: judgeAxis(sharp, kind, unshadowed ?? plane, axis, 0), bars: [] }
+  return {
+    best: axis,
+    others: [],
+    get found() {
+      return judgeAxis(sharp, kind, unshadowed ?? plane, axis, 0)
+    },
+    bars: [],
+  }
 }
 
 /** What holds this share of a thing and is so many times as large has it on itself: a highlight, a label. */

@@ -36,7 +36,7 @@ export function hasEvenMarks(values: Float32Array): boolean {
       v >= likeness[lag - 1]! &&
       v >= likeness[lag + 1]! &&
       likeness[Math.round(lag / 2)]! <= HALF_WAY &&
-      isThroughout(changes, lag),
+      isThroughout(changes, lag, power / n),
   )
 }
 
@@ -47,17 +47,16 @@ const MARKS_A_PART = 3
 const LEAST_POWER = 0.2
 
 /** Whether changes are marks so many places apart all along, not only in a stretch: a few rings of a piece. */
-function isThroughout(changes: Float32Array, apart: number): boolean {
+function isThroughout(changes: Float32Array, apart: number, meanPower: number): boolean {
   const length = MARKS_A_PART * apart
   const parts = Array.from({ length: Math.floor((changes.length - apart) / length) }, (_, k) => k * length)
-  const usual = (changes.reduce((sum, v) => sum + v * v, 0) / changes.length) * length
   const marked = parts.filter((from) => {
     let [power, like] = [0, 0]
     for (let i = from; i < from + length; i++) {
       power += changes[i]! ** 2
       like += changes[i]! * changes[i + apart]!
     }
-    return power >= LEAST_POWER * usual && like >= (LIKE_ITSELF / 2) * power
+    return power >= LEAST_POWER * meanPower * length && like >= (LIKE_ITSELF / 2) * power
   })
   return marked.length >= MOST_PARTS * parts.length
 }

@@ -24,13 +24,11 @@ const AT_MARKS_PX = 4
  */
 export function rulersIn(raster: Raster, factor: number, { x, y }: Sharpness, up: PicturePoint): Beside[][] {
   return [straightEdges(x, true), straightEdges(y, false)].flatMap((edges) => {
-    const marked = edges
-      .map((edge) => ({ edge, inwards: sideOf(edge.line, x) }))
-      .map(({ edge, inwards }) => ({
-        ...edge,
-        inwards,
-        outwards: marksBeside(raster, factor, edge).map((u) => (-inwards * u) / factor),
-      }))
+    const marked = edges.map((edge) => {
+      const inwards = sideOf(edge.line, x)
+      const outwards = marksBeside(raster, factor, edge).map((u) => (-inwards * u) / factor)
+      return { ...edge, inwards, outwards }
+    })
     // A thread shows its turns on both sides of the piece.
     const sides = marked.filter(({ outwards }) => outwards.some((u) => Math.abs(u) <= AT_MARKS_PX))
     if (sides.some(({ inwards }) => inwards !== sides[0]!.inwards)) return []
