@@ -9,6 +9,7 @@ import { phoneCopy } from './bench/phone-copy'
 import { plainReading } from './bench/plain-reading'
 import { pixels } from './bench/read-photo'
 import { rulerCopy } from './bench/ruler-copy'
+import { thingsCopy } from './bench/things-copy'
 import { softCopy } from './bench/soft-copy'
 import { webCopy } from './bench/web-copy'
 import { LAMP_ROOM, photoFileName } from './lamp-room'
@@ -120,7 +121,7 @@ describe('the bench’s pictures', () => {
     }
   })
 
-  it('with a ruler show it beside the piece or before it, marked, and leave the piece as it is', async () => {
+  it('with a ruler, or a box and a coin, show them and leave the piece as it is', async () => {
     const spec = LAMP_ROOM.find(({ name }) => name === 'Ink bottle')!
     const { axisPx, contourPx } = truthOf(spec)
     const jpeg = readFileSync(join(PHOTO_DIR, photoFileName(spec.name)))
@@ -128,8 +129,9 @@ describe('the bench’s pictures', () => {
     const { width, height } = before
     const [[footX, footY], [topX, topY]] = axisPx
     const half = Math.max(...contourPx.flatMap((p) => (p ? [Math.abs(p[0] - footX)] : [])))
-    for (const place of ['beside', 'before'] as const) {
-      const after = await pixels((await rulerCopy(jpeg, spec, place))!)
+    for (const place of ['beside', 'before', 'things'] as const) {
+      const copy = place === 'things' ? thingsCopy(jpeg, spec) : rulerCopy(jpeg, spec, place)
+      const after = await pixels((await copy)!)
       const changed = (x: number, y: number) => {
         const i = 4 * (Math.floor(y) * width + Math.floor(x))
         return [0, 1, 2].some((c) => Math.abs(after.data[i + c]! - before.data[i + c]!) > 25)
@@ -142,7 +144,7 @@ describe('the bench’s pictures', () => {
           else outside++
         }
       expect(inside).toBe(0)
-      expect(outside).toBeGreaterThan(place === 'beside' ? 2000 : 200)
+      expect(outside).toBeGreaterThan(place === 'before' ? 200 : 2000)
     }
     expect(Math.abs(topX - footX)).toBeLessThan(half)
     // A piece as wide as its picture leaves no room.

@@ -115,9 +115,9 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     warnings.push(
       'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
     )
-  if (found.barLeftOut)
+  if (found.besideLeftOut)
     warnings.push(
-      'A ruler, or another straight bar, was taken to stand beside the piece, and left out. If it is the piece, crop the photo to it.',
+      'What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the piece, crop the photo to it.',
     )
   if (found.mirrored)
     warnings.push(

@@ -61,7 +61,7 @@ export interface PhotoSearch {
   /** True when what lies below the foot was left out as its mirror image in a glossy floor. */
   mirrored: boolean
   /** True when a ruler or another straight bar that stands beside it was left out. */
-  barLeftOut: boolean
+  besideLeftOut: boolean
   outline: Sides
 }
 
@@ -129,7 +129,7 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     blur: found.left.blur,
     others: found.others,
     mirrored: found.mirrored,
-    barLeftOut: found.barLeftOut,
+    besideLeftOut: found.besideLeftOut,
     outline: sides,
   }
 }

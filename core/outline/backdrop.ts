@@ -1,7 +1,7 @@
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import { fitLight, lightAt, type BackdropLight } from './backdrop-light'
-import { upperMedian } from '../upper-median'
+import { withoutThingsAcross } from './border-things'
 
 /** No backdrop is known better than this, OKLab units: about one step of an 8-bit picture after JPEG. */
 const LEAST_SPREAD = 0.006
@@ -45,23 +45,6 @@ export interface LineModel {
   backdrop: Backdrop
 }
 
-/** Lines on either side among which one is unusual, as a share of all. */
-const USUAL_REACH = 0.09
-/** Ends that differ from their neighbours by less than this are as usual, OKLab units. */
-const LEAST_AWAY = 0.05
-
-/** Medians of every `stride`-th value, from the first on, over ever as many neighbours on either side, fewer at the ends. */
-function runningMedian(values: Float32Array, stride: number, first: number): Float32Array {
-  const n = values.length / stride
-  const reach = Math.round(USUAL_REACH * n)
-  return Float32Array.from({ length: n }, (_, i) => {
-    const r = Math.min(reach, i, n - 1 - i)
-    return upperMedian(
-      Float32Array.from({ length: 2 * r + 1 }, (_, k) => values[stride * (i - r + k) + first]!),
-    )
-  })
-}
-
 /** What the two ends of a line make expect at the k-th of the places between them, OKLab. */
 function foretold(
   { ends, length, down, light }: Omit<Backdrop, 'limits' | 'hueLimits'>,
@@ -77,6 +60,11 @@ function foretold(
     q * ((1 - t) * first[i + 1]! + t * last[i + 1]!),
     q * ((1 - t) * first[i + 2]! + t * last[i + 2]!),
   ]
+}
+
+/** The colour (OKLab) that a plain backdrop has at a pixel of the picture that its borders were read in. */
+export function backdropAt(backdrop: Backdrop, x: number, y: number): [number, number, number] {
+  return foretold(backdrop, backdrop.down ? x : y, backdrop.down ? y : x)
 }
 
 /** A shadow dims all light alike, which scales all three coordinates of OKLab alike. */
@@ -147,19 +135,7 @@ export function lineModel(picture: LabPicture, margin: number, down: boolean): L
     limits[line] = SPREADS * Math.max(LEAST_SPREAD, deviation / 2)
     hueLimits[line] = SPREADS * Math.max(LEAST_HUE_SPREAD, hueDeviation / 2)
   }
-  // What crosses a border, a handle or another thing, foretells nothing of the backdrop along its lines.
-  const usualLimits = runningMedian(limits, 1, 0)
-  const usualHueLimits = runningMedian(hueLimits, 1, 0)
-  for (const end of ends) {
-    const usual = [0, 1, 2].map((c) => runningMedian(end, 3, c))
-    for (let line = 0; line < lines; line++) {
-      const away = Math.hypot(...usual.map((u, c) => end[3 * line + c]! - u[line]!))
-      if (away <= Math.max(LEAST_AWAY, usualLimits[line]!)) continue
-      usual.forEach((u, c) => (end[3 * line + c] = u[line]!))
-      limits[line] = usualLimits[line]!
-      hueLimits[line] = usualHueLimits[line]!
-    }
-  }
+  withoutThingsAcross({ ends, limits, hueLimits })
   const { factor } = picture
   return judged(picture, margin, { factor, down, length, ends, limits, hueLimits, light: null })
 }

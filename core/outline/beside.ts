@@ -1,3 +1,4 @@
+import type { PicturePoint } from '../conventions'
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import type { Sharpness } from '../picture/sharpness'
@@ -18,17 +19,36 @@ export interface Beside {
 /** How far off a hand aims, px. */
 const AIM_PX = 4
 
+/** What a user said of the piece, reduced px. */
+interface Said {
+  axis: AxisLine | null
+  guides: OutlineGuides | null
+}
+
+/** Places that were said to be piece, or its edge. */
+const placesOf = (guides: OutlineGuides | null) =>
+  guides ? [...guides.piece.flatMap(({ points }) => points), ...guides.marks] : []
+
 /** Whether somebody said that the axis or a part of the piece lies beyond. Reduced px. */
-export function saysPieceBeyond(
-  { line, inwards, low, high }: Beside,
-  { axis, guides }: { axis: AxisLine | null; guides: OutlineGuides | null },
-): boolean {
-  const places = guides ? [...guides.piece.flatMap(({ points }) => points), ...guides.marks] : []
+export function saysPieceBeyond({ line, inwards, low, high }: Beside, { axis, guides }: Said): boolean {
+  const places = placesOf(guides)
   if (axis) places.push(axis.at)
   return places.some((p) => {
     const v = alongAxis(line, p)
     return inwards * acrossAxis(line, p) < -AIM_PX && v >= low && v <= high
   })
+}
+
+/** Whether somebody said that the axis or a part of the piece lies within bounds, reduced px. */
+export function saysPieceWithin({ x, y }: PixelBounds, { axis, guides }: Said): boolean {
+  const isWithin = (p: PicturePoint, aim: number) =>
+    p.x >= x[0] - aim && p.x <= x[1] + 1 + aim && p.y >= y[0] - aim && p.y <= y[1] + 1 + aim
+  if (axis) {
+    // It crosses them where two of their corners lie on either side of it.
+    const sides = x.flatMap((px) => y.map((py) => acrossAxis(axis, { x: px, y: py })))
+    if (Math.min(...sides) <= 0 && Math.max(...sides) >= 0) return true
+  }
+  return placesOf(guides).some((p) => isWithin(p, AIM_PX))
 }
 
 /** How far the picture's middle lies off a line, to its right, px. */
@@ -37,6 +57,12 @@ export const middleAcross = (line: AxisLine, { width, height }: Plane) =>
 
 /** The side of a line, 1 for its right, on which the picture's middle lies. */
 export const sideOf = (line: AxisLine, picture: Plane): 1 | -1 => (middleAcross(line, picture) > 0 ? 1 : -1)
+
+/** From the first to the last pixel each way. */
+export interface PixelBounds {
+  x: [number, number]
+  y: [number, number]
+}
 
 /** A reduced picture and its sharp edges. */
 export interface Scene {

@@ -111,3 +111,25 @@ describe('the axis', () => {
     places.forEach((y, i) => places.forEach((z, k) => expect(i === k || Math.abs(y - z) > 1).toBe(true)))
   })
 })
+
+describe('a thing beside the piece', () => {
+  const up = { x: 0, y: -1 }
+  /** Edges of a faint thing 52 px wide and 130 high about one line, of a sharp one 16 px wide and 90 high about another. */
+  const bestOf = (large: number, small: number) => {
+    const x = new Float32Array(width * height)
+    for (let row = 20; row < 150; row++) for (const at of [large - 26, large + 26]) x[row * width + at] = 0.42
+    for (let row = 60; row < 150; row++) for (const at of [small - 8, small + 8]) x[row * width + at] = 1
+    const plane = { width, height, data: new Float32Array(width * height) }
+    const sharp = { x: { ...plane, data: x }, y: plane }
+    const evidence = { kind: 'textured' as const, plane, loose: plane, unshadowed: null, backdrop: null }
+    return bestAxis(sharp, evidence, up).best
+  }
+
+  it('is not the piece, sharp as it is, where one many times as large stands nearer to the middle', () => {
+    expect(off(bestOf(58, 104), { x: 58.5, y: 85 }, up, 60)).toBeLessThan(1)
+  })
+
+  it('may be the piece where it stands in the middle', () => {
+    expect(off(bestOf(28, 64), { x: 64.5, y: 105 }, up, 45)).toBeLessThan(1)
+  })
+})

@@ -2,7 +2,7 @@ import type { PicturePoint } from '../conventions'
 import type { Plane } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
-import { isBar } from './bars'
+import { isBar, standsBeside } from './bars'
 import { SEE_THROUGH } from './best-silhouette'
 import type { Candidate } from './candidate'
 import { edgeMiddleAxes } from './edge-middles'
@@ -48,7 +48,7 @@ export function bestAxis(
     return now
   })
   judged.sort((p, q) => q.worth - p.worth)
-  const taken = judged.find((other) => isPartOf(best, other, guide)) ?? best
+  const taken = judged.find((other) => isPartOf(best, other, guide) || isBesideOf(best, other, guide)) ?? best
   const others = judged.filter(
     (other) =>
       other.worth >= MIGHT_BE * best.worth &&
@@ -94,6 +94,23 @@ function isPartOf(
   if (!part || !whole || even < EVEN || areaOf(whole) < LARGER * areaOf(part)) return false
   const core = { ...whole, half: whole.half.map((h) => CORE * h) }
   return shareWithin(part, whole) >= HELD && likeness(core, evidence, LIKENESS_STRIDE) > 0
+}
+
+/** What is so many times as large as what only stands beside it is the piece, … */
+const MUCH_LARGER = 4
+/** … even if it is fainter and so worth less, but this share, and has its edges evenly on both sides in this share of its rows. */
+const WORTH_OF_LARGER = 0.5
+const EVEN_OF_LARGER = 0.3
+
+/** Whether a thing, a box or a coin whose edges are sharper, only stands beside another one. */
+function isBesideOf(small: Candidate, large: Candidate, picture: Plane): boolean {
+  if (!small.silhouette || !large.silhouette) return false
+  return (
+    large.worth >= WORTH_OF_LARGER * small.worth &&
+    large.even >= EVEN_OF_LARGER &&
+    areaOf(large.silhouette) >= MUCH_LARGER * areaOf(small.silhouette) &&
+    standsBeside(small.silhouette, large.silhouette, picture)
+  )
 }
 
 const AXIS_ROUNDS = 4

@@ -47,7 +47,7 @@ export interface FoundOutline {
   /** True when what lies below its foot was left out as its mirror image in a glossy floor. */
   mirrored: boolean
   /** True when a ruler or another straight bar that stands beside it was left out. */
-  barLeftOut: boolean
+  besideLeftOut: boolean
   /** Px of the reduced picture the piece was looked for in; the search can't see details below it. */
   factor: number
 }
@@ -178,7 +178,7 @@ function believed(found: Finding): Finding {
 }
 
 function findBy(
-  { raster, evidence, sharp, silhouette, isMirrored, barLeftOut }: Sight,
+  { raster, evidence, sharp, silhouette, isMirrored, besideLeftOut }: Sight,
   factor: number,
   options: FindOutlineOptions,
 ): Finding {
@@ -223,7 +223,7 @@ function findBy(
     // Its mirror image is no other thing.
     others: evidence.kind === 'plain' && !isMirrored && hasOthers(sharp, silhouette),
     mirrored: isMirrored,
-    barLeftOut,
+    besideLeftOut,
     cutOut: evidence.kind === 'cut-out',
     clear,
     backdrop,

@@ -77,7 +77,7 @@ function findSharpest(input: Raster, options: FindOutlineOptions): FoundOutline 
 
 function inHalf(input: Raster, options: FindOutlineOptions): FoundOutline {
   const found = findSharpest(halved(input), reduced(options, 2))
-  const { factor, others, mirrored, barLeftOut } = found
+  const { factor, others, mirrored, besideLeftOut } = found
   const sides = [found.left, found.right].map(({ points, sd, blur }): OutlineSide => ({
     points: points.map((v) => 2 * v),
     sd: sd.map((v) => 2 * v),
@@ -89,17 +89,17 @@ function inHalf(input: Raster, options: FindOutlineOptions): FoundOutline {
     factor: 2 * factor,
     others,
     mirrored,
-    barLeftOut,
+    besideLeftOut,
   }
 }
 
 function asLargeAsItIs(input: Raster, options: FindOutlineOptions): FoundOutline {
   const longest = Math.max(input.width, input.height)
   const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
-  const { axis, mirror, left, right, factor, others, mirrored, barLeftOut } = look(input, options)
+  const { axis, mirror, left, right, factor, others, mirrored, besideLeftOut } = look(input, options)
   // Who painted or marked the piece has said what it is.
   if (!options.guides) requireBothSides([left, right], axis)
-  return { axis, mirror, left, right, factor, others, mirrored, barLeftOut }
+  return { axis, mirror, left, right, factor, others, mirrored, besideLeftOut }
 }
 
 /** The same to be looked for in a copy so many times smaller. */
@@ -125,13 +125,13 @@ function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
     step: stepFor(raster, options.pointsAlong),
     longer: small.noisy,
   })
-  const { factor, others, mirrored, barLeftOut } = small
+  const { factor, others, mirrored, besideLeftOut } = small
   return {
     ...withMirror(sides, scaledAxis(small.mirror.axis, times), axis),
     factor: times * factor,
     others,
     mirrored,
-    barLeftOut,
+    besideLeftOut,
   }
 }
 
@@ -148,6 +148,6 @@ function inSmall(input: Raster, options: FindOutlineOptions): FoundOutline {
     sd,
     blur: blur / ENLARGED,
   })) as [OutlineSide, OutlineSide]
-  const { factor, others, mirrored, barLeftOut } = found
-  return { ...withMirror(sides, found.mirror.axis, axis), factor, others, mirrored, barLeftOut }
+  const { factor, others, mirrored, besideLeftOut } = found
+  return { ...withMirror(sides, found.mirror.axis, axis), factor, others, mirrored, besideLeftOut }
 }

@@ -62,7 +62,7 @@ describe('a ruler beside the piece', () => {
     ['without marks that are seen', 60, { marks: false }],
   ])('is left out, and that is said: %s', (_, left, options) => {
     const { found, most } = farOff(withBar(bare, left, { top: 30, ...options }))
-    expect(found.barLeftOut).toBe(true)
+    expect(found.besideLeftOut).toBe(true)
     expect(most).toBeLessThan(0.4)
   })
 
@@ -71,17 +71,17 @@ describe('a ruler beside the piece', () => {
     const about = findOutline(picture, { up: UP, axis: { at: { x: 80, y: 320 }, up: UP } })
     const points = [100, 300, 500].map((y) => ({ x: 75, y }))
     const painted = findOutline(picture, { up: UP, guides: { piece: [{ points, radius: 8 }], backdrop: [], marks: [] } }) // prettier-ignore
-    for (const { barLeftOut, axis } of [about, painted]) {
-      expect(barLeftOut).toBe(false)
+    for (const { besideLeftOut, axis } of [about, painted]) {
+      expect(besideLeftOut).toBe(false)
       expect(Math.abs(axis.at.x - 80)).toBeLessThan(8)
     }
   })
 
   it('is left out about the piece’s own axis, too, and nothing is said of a piece alone', () => {
     const alone = farOff(bare)
-    expect(alone.found.barLeftOut).toBe(false)
+    expect(alone.found.besideLeftOut).toBe(false)
     const { found, most } = farOff(withBar(bare, 60), { axis: alone.found.axis })
-    expect(found.barLeftOut).toBe(true)
+    expect(found.besideLeftOut).toBe(true)
     expect(most).toBeLessThan(0.4)
   })
 })

@@ -2,7 +2,7 @@ import { encoded, type Plane, type Raster } from '../picture/raster'
 import { reduceToLab } from '../picture/reduce'
 import { sharpness, type Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
-import { saysPieceBeyond, type Scene } from './beside'
+import { saysPieceBeyond, saysPieceWithin, type Scene } from './beside'
 import { bestAxis, givenAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { pieceEvidence, type Evidence } from './evidence'
@@ -16,6 +16,7 @@ import { withoutReflection } from './reflections'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
 import { rulersIn } from './rulers'
 import { likeness, stripAbout, type Silhouette } from './silhouette'
+import { withoutThingsApart } from './things-apart'
 import { withoutBesides, type RankedScene } from './without-besides'
 
 /** What a reduced picture shows of the piece. */
@@ -27,8 +28,8 @@ export interface Sight {
   silhouette: Silhouette
   /** It stands on its mirror image in a glossy floor. */
   isMirrored: boolean
-  /** A ruler, or another straight bar, stands beside it and was left out. */
-  barLeftOut: boolean
+  /** Something that only stands beside it, a ruler or a box, was left out. */
+  besideLeftOut: boolean
   /** Axes about which it might lie as well, reduced px, the likeliest first. */
   otherAxes: AxisLine[]
   /** The same picture looked at about an axis, reduced px. @throws CoreError `outline-not-found` */
@@ -50,7 +51,8 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
   const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
   const about = given && scaledAxis(given, 1 / factor)
   const bareScene = { picture: whole, sharp: sharpness(raster, factor) }
-  const { scene, evidence: usual, axes: usualAxes } = rankedScene(raster, bareScene, factor, { up, axis: about, guides, onProgress }) // prettier-ignore
+  const { ranked, besideLeftOut } = rankedScene(raster, bareScene, factor, { up, axis: about, guides, onProgress }) // prettier-ignore
+  const { scene, evidence: usual, axes: usualAxes } = ranked
   const { picture, sharp: bare } = scene
   const look = (bareEvidence: Evidence, axis: AxisLine | null): Sight => {
     const { evidence, sharp } = guided(scene, bareEvidence, guides, factor)
@@ -76,7 +78,7 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
       sharp,
       silhouette,
       isMirrored,
-      barLeftOut: scene !== bareScene,
+      besideLeftOut,
       otherAxes: axes.others,
       about: (axis) => seen(axis),
     }
@@ -103,17 +105,23 @@ function rankedScene(
     guides,
     onProgress,
   }: Required<Pick<FindOutlineOptions, 'up' | 'axis' | 'guides'>> & Pick<FindOutlineOptions, 'onProgress'>,
-): RankedScene {
+): { ranked: RankedScene; besideLeftOut: boolean } {
+  const wholeEvidence = pieceEvidence(whole.picture)
   const rank = (scene: Scene, report?: typeof onProgress): RankedScene => {
-    const bareEvidence = pieceEvidence(scene.picture)
+    const bareEvidence = scene === whole ? wholeEvidence : pieceEvidence(scene.picture)
     const { evidence, sharp } = guided(scene, bareEvidence, guides, factor)
     report?.(0.2)
     const axes = axis ? givenAxis(sharp, evidence, axis) : bestAxis(sharp, evidence, up, report)
     return { scene, evidence: bareEvidence, axes }
   }
   const said = { axis, guides: guides && scaledGuides(guides, 1 / factor) }
-  const rulers = whole.picture.alpha ? [] : rulersIn(raster, factor, whole.sharp, up)
-  return withoutBesides(rank(whole, onProgress), rank, rulers, (beside) => saysPieceBeyond(beside, said))
+  const apart = withoutThingsApart(whole, wholeEvidence, up, (thing) => saysPieceWithin(thing, said))
+  const scene = apart?.scene ?? whole
+  const rulers = scene.picture.alpha ? [] : rulersIn(raster, factor, scene.sharp, up)
+  const ranked = withoutBesides(rank(scene, onProgress), rank, rulers, (beside) =>
+    saysPieceBeyond(beside, said),
+  )
+  return { ranked, besideLeftOut: ranked.scene !== scene || (apart?.isWorthAWord ?? false) }
 }
 
 /** What speaks for the piece and the edges of a scene, with what a user decided. */

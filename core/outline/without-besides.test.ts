@@ -21,7 +21,7 @@ describe('a part of the piece with ribs at even distances', () => {
     const found = findOutline(paint(width, height, jar, { inside: ribbed(90, 170) }), {
       up: { x: 0, y: -1 },
     })
-    expect(found.barLeftOut).toBe(false)
+    expect(found.besideLeftOut).toBe(false)
     const [top, foot] = rows(found)
     expect(Math.abs(top - 90)).toBeLessThan(1.5)
     expect(Math.abs(foot - 560)).toBeLessThan(1.5)
@@ -31,7 +31,7 @@ describe('a part of the piece with ribs at even distances', () => {
     const found = findOutline(paint(width, height, jar, { inside: ribbed(480, 560) }), {
       up: { x: 0, y: -1 },
     })
-    expect(found.barLeftOut).toBe(false)
+    expect(found.besideLeftOut).toBe(false)
     expect(Math.abs(rows(found)[1] - 560)).toBeLessThan(1.5)
   })
 })
@@ -46,7 +46,7 @@ describe('a ruler that lies before the piece', () => {
         data.set(dark ? [40, 30, 25] : [225, 200, 140], 4 * (y * width + x))
       }
     const found = findOutline({ ...bare, data }, { up: { x: 0, y: -1 } })
-    expect(found.barLeftOut).toBe(true)
+    expect(found.besideLeftOut).toBe(true)
     const [top, foot] = rows(found)
     expect(Math.abs(top - 90)).toBeLessThan(1.5)
     expect(Math.abs(foot - 560)).toBeLessThan(1.5)

@@ -1,8 +1,7 @@
-import sharp from 'sharp'
 import { makeCamera, project, type Camera } from '../maker/camera'
 import { truthOf, type PhotoSpec } from '../maker/photo'
-import { gaussPair } from '../maker/random'
 import { diceOf, type Dice } from './dice'
+import { pathThrough, withDrawn } from './overlay'
 
 /** Rulers, mm: as long and as wide as they are sold (common practice, no source). */
 const LENGTHS = [150, 200, 300]
@@ -20,7 +19,6 @@ const LOOKS = [
 /** Every mark, every fifth and every tenth one goes this far across the ruler. */
 const MARKS = [0.22, 0.34, 0.5] as const
 const LEAST_ROOM_PX = 12
-const QUALITY = 91
 
 type Place = { x: number; y: number }
 
@@ -35,25 +33,9 @@ export async function rulerCopy(
   spec: PhotoSpec,
   place: 'beside' | 'before' = 'beside',
 ): Promise<Buffer | null> {
-  const { data, info } = await sharp(bytes).rotate().removeAlpha().raw().toBuffer({ resolveWithObject: true })
-  const { width, height, channels } = info
   const dice = diceOf(70001 + 13 * spec.scene.seed)
   const ruler = rulerOf(spec, place, dice)
-  if (!ruler) return null
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${ruler}</svg>`
-  const layer = await sharp(Buffer.from(svg)).blur(Math.max(0.3, spec.lens.blur)).raw().toBuffer()
-  const out = Buffer.from(data)
-  for (let i = 0; i < width * height; i++) {
-    const share = layer[4 * i + 3]! / 255
-    if (share === 0) continue
-    const noise = [...gaussPair(dice.next), ...gaussPair(dice.next)]
-    for (let c = 0; c < 3; c++) {
-      const seen = layer[4 * i + c]! + spec.lens.noise * noise[c]!
-      const k = channels * i + c
-      out[k] = Math.max(0, Math.min(255, Math.round((1 - share) * data[k]! + share * seen)))
-    }
-  }
-  return sharp(out, { raw: { width, height, channels } }).jpeg({ quality: QUALITY }).toBuffer()
+  return ruler === null ? null : withDrawn(bytes, ruler, spec, dice)
 }
 
 /** The ruler and its shadow, drawn; null where there is no room for it. */
@@ -76,17 +58,14 @@ function rulerOf(spec: PhotoSpec, place: 'beside' | 'before', { between, pick }:
   if (!at) return null
   const marks = Array.from({ length: length + 1 }, (_, mm) => mm)
     .filter((mm) => mm % markStep(at) === 0)
-    .map((mm) => path([at(0, mm), at(wide * MARKS[mm % 10 === 0 ? 2 : mm % 5 === 0 ? 1 : 0], mm)]))
+    .map((mm) => pathThrough([at(0, mm), at(wide * MARKS[mm % 10 === 0 ? 2 : mm % 5 === 0 ? 1 : 0], mm)]))
   const thick = Math.max(1, 0.25 * pxPerMm(at))
-  const shadow = path([at(-1, -1), at(wide + 4, -1.5), at(wide + 4, 1), at(-1, 1)])
-  return `<path d="${shadow}" fill="#000" fill-opacity="0.35"/><path d="${path([at(0, 0), at(wide, 0), at(wide, length), at(0, length)])}Z" fill="${body}"/><path d="${marks.join('')}" stroke="${ink}" stroke-width="${thick.toFixed(2)}" fill="none"/>`
+  const shadow = pathThrough([at(-1, -1), at(wide + 4, -1.5), at(wide + 4, 1), at(-1, 1)])
+  return `<path d="${shadow}" fill="#000" fill-opacity="0.35"/><path d="${pathThrough([at(0, 0), at(wide, 0), at(wide, length), at(0, length)])}Z" fill="${body}"/><path d="${marks.join('')}" stroke="${ink}" stroke-width="${thick.toFixed(2)}" fill="none"/>`
 }
 
 /** Picture place of what lies so many mm across a ruler and along it. */
 type Way = (across: number, along: number) => Place
-
-const path = (places: readonly Place[]) =>
-  places.map(({ x, y }, i) => `${i ? 'L' : 'M'}${x.toFixed(2)} ${y.toFixed(2)}`).join('')
 
 const pxPerMm = (at: Way) => Math.hypot(at(0, 1).x - at(0, 0).x, at(0, 1).y - at(0, 0).y)
 

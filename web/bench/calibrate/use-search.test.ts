@@ -46,7 +46,7 @@ const result: PhotoSearch = {
   blur: 1,
   others: false,
   mirrored: false,
-  barLeftOut: false,
+  besideLeftOut: false,
   outline: { left: side(600), right: side(900) },
 }
 

@@ -128,9 +128,9 @@ async function replace() {
       Something else stands in the picture too; the most regular thing was taken. Set a box around the piece
       to choose.
     </p>
-    <p v-if="search.found?.barLeftOut && outline" class="soft" role="status">
-      A ruler, or another straight bar, was taken to stand beside the piece, and left out. If it is the piece,
-      paint it as piece.
+    <p v-if="search.found?.besideLeftOut && outline" class="soft" role="status">
+      What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the
+      piece, paint it as piece.
     </p>
     <p v-if="search.found?.mirrored && outline" class="soft" role="status">
       What lies below the foot was taken for its mirror image in a glossy floor, and left out. If it is piece,

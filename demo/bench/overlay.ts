@@ -1,0 +1,41 @@
+import sharp from 'sharp'
+import { gaussPair } from '../maker/random'
+import type { PhotoSpec } from '../maker/photo'
+import type { Dice } from './dice'
+
+const QUALITY = 91
+
+type Place = { x: number; y: number }
+
+/** The way of an SVG path through places of the picture. */
+export const pathThrough = (places: readonly Place[]) =>
+  places.map(({ x, y }, i) => `${i ? 'L' : 'M'}${x.toFixed(2)} ${y.toFixed(2)}`).join('')
+
+/**
+ * A photo of the photo maker with something drawn over it, with the photo's own blur and noise.
+ * @param bytes of a JPEG file
+ * @param drawn elements of an SVG file in the picture's px
+ */
+export async function withDrawn(
+  bytes: Buffer,
+  drawn: string,
+  { lens }: PhotoSpec,
+  dice: Dice,
+): Promise<Buffer> {
+  const { data, info } = await sharp(bytes).rotate().removeAlpha().raw().toBuffer({ resolveWithObject: true })
+  const { width, height, channels } = info
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${drawn}</svg>`
+  const layer = await sharp(Buffer.from(svg)).blur(Math.max(0.3, lens.blur)).raw().toBuffer()
+  const out = Buffer.from(data)
+  for (let i = 0; i < width * height; i++) {
+    const share = layer[4 * i + 3]! / 255
+    if (share === 0) continue
+    const noise = [...gaussPair(dice.next), ...gaussPair(dice.next)]
+    for (let c = 0; c < 3; c++) {
+      const seen = layer[4 * i + c]! + lens.noise * noise[c]!
+      const k = channels * i + c
+      out[k] = Math.max(0, Math.min(255, Math.round((1 - share) * data[k]! + share * seen)))
+    }
+  }
+  return sharp(out, { raw: { width, height, channels } }).jpeg({ quality: QUALITY }).toBuffer()
+}
