@@ -48,7 +48,8 @@ export function bestAxis(
     return now
   })
   judged.sort((p, q) => q.worth - p.worth)
-  const taken = judged.find((other) => isPartOf(best, other, guide) || isBesideOf(best, other, guide)) ?? best
+  const instead = (of: typeof isPartOf) => judged.find((other) => of(best, other, guide))
+  const taken = instead(isPartOf) ?? instead(isBesideOf) ?? best
   const others = judged.filter(
     (other) =>
       other.worth >= MIGHT_BE * best.worth &&

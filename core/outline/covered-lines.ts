@@ -7,6 +7,9 @@ export type LineEnds = readonly [Float32Array, Float32Array]
 const TELL = 60
 /** Ends that differ by this much more or less than they usually do, OKLab units, don't show the same backdrop. */
 const OTHER_COLOUR = 0.05
+/** … and by so many times what the calmer lines do, this share of all: bricks differ all along. */
+const WAVERS = 2.5
+const CALM_LINES = 0.3
 /** So many lines off the change of colour both of its sides are looked at: it is soft. */
 const SOFT = 2
 /** What covers less than this share of the lines is as unusual among its neighbours that those tell it, … */
@@ -18,7 +21,7 @@ const OWN_SHARE = 0.7
 const OTHER_SHARE = 0.4
 
 /** A shadow is of the backdrop's hue to within this, OKLab units, … */
-export const OTHER_HUE = 0.03
+const OTHER_HUE = 0.03
 /** … and its border is soft: within a few lines it shows less than this share of its change. */
 const SHARP_SHARE = 0.6
 const SHARP = 2
@@ -41,8 +44,11 @@ export function coveredLines(ends: LineEnds): CoveredLines[] {
     Float32Array.from({ length: lines }, (_, line) => ends[0][3 * line + c]! - ends[1][3 * line + c]!),
   )
   const usual = differences.map(repeatedMedianLine)
-  const isOther = (line: number) =>
-    Math.hypot(...differences.map((d, c) => d[line]! - usual[c]!(line))) > OTHER_COLOUR
+  const off = Float32Array.from({ length: lines }, (_, line) =>
+    Math.hypot(...differences.map((d, c) => d[line]! - usual[c]!(line))),
+  )
+  const limit = Math.max(OTHER_COLOUR, WAVERS * off.toSorted()[Math.floor(CALM_LINES * lines)]!)
+  const isOther = (line: number) => off[line]! > limit
   const out: CoveredLines[] = []
   for (let from = 0; from < lines; from++) {
     if (!isOther(from)) continue
