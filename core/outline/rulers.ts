@@ -15,6 +15,9 @@ const SOFT_PX = 2
 /** Marks that begin nearer to an edge than this, px, begin at it. */
 const AT_MARKS_PX = 4
 
+/** What a ruler takes of the picture, for each place where it may begin; one at least. */
+export type Ruler = readonly Beside[]
+
 /**
  * The rulers that stand beside the piece or lie before it, told by their marks. Each may begin at the straight edge next to its marks
  * on the side towards the picture's middle, or, if that edge is the piece's, where the marks begin.
@@ -22,7 +25,7 @@ const AT_MARKS_PX = 4
  * @param sharp edges of the reduced one
  * @param up direction of the piece's axis, one of the four
  */
-export function rulersIn(raster: Raster, factor: number, { x, y }: Sharpness, up: PicturePoint): Beside[][] {
+export function rulersIn(raster: Raster, factor: number, { x, y }: Sharpness, up: PicturePoint): Ruler[] {
   return [straightEdges(x, true), straightEdges(y, false)].flatMap((edges) => {
     const marked = edges.map((edge) => {
       const inwards = sideOf(edge.line, x)
@@ -55,7 +58,7 @@ function edgeOfRuler(edges: readonly MarkedEdge[]): MarkedEdge {
     : edges.reduce((p, q) => (q.nearest < p.nearest ? q : p))
 }
 
-function beginsOf({ nearest, ...edge }: MarkedEdge, up: PicturePoint): Beside[] {
+function beginsOf({ nearest, ...edge }: MarkedEdge, up: PicturePoint): Ruler {
   // A ruler that lies across, close to the foot, leaves its edge to close the piece.
   const isAcross = Math.abs(edge.line.up.x * up.x + edge.line.up.y * up.y) < 0.5
   const begins = nearest > AT_MARKS_PX ? [0, nearest] : [0]

@@ -54,7 +54,7 @@ export interface WithoutThings {
   isWorthAWord: boolean
 }
 
-/** A thing that is sought: how far within its borders it was told, and the mask that told it. */
+/** What may stand beside the piece, and how far within its borders it was told, px. */
 interface Candidate extends Thing {
   reach: number
 }
@@ -138,8 +138,9 @@ const meet = (p: Thing, q: Thing) =>
   (['u', 'v'] as const).every((way) => p[way][0] <= q[way][1] && q[way][0] <= p[way][1])
 
 /**
- * Whether a thing stands on one side of the picture's middle, most of its rows end in a sharp edge towards that, with backdrop right beside it, and there is little
- * but that away from it. (Where a piece's shading passes through the backdrop's colour, no sharp edge is.)
+ * Whether a thing stands on one side of the picture's middle, most of its rows end in a sharp edge towards that, with backdrop right
+ * beside it, and there is little but backdrop on its far side. (Where a piece's shading passes through the backdrop's colour, no sharp
+ * edge is.)
  */
 function standsFree(thing: Candidate, whole: Uint8Array, edges: Plane, { at, across }: Frame): boolean {
   if (2 * thing.u[0] < across && 2 * (thing.u[1] + 1) > across) return false

@@ -4,6 +4,7 @@ import { besideOf, standsBeside } from './bars'
 import { withoutBeside, type Beside, type Scene } from './beside'
 import type { Candidate } from './candidate'
 import type { Evidence } from './evidence'
+import type { Ruler } from './rulers'
 
 /** A scene with what its backdrop tells, and the axes that this tells. */
 export interface RankedScene {
@@ -22,20 +23,19 @@ const LEAST_EVEN = 0.4
 
 /**
  * What is ranked once what only stands beside the piece, rulers and other straight bars, is taken out of the picture.
- * @param rulers where each may begin
  * @param isPiece whether somebody said that piece stands there
  */
 export function withoutBesides(
   first: RankedScene,
   rank: (scene: Scene) => RankedScene,
-  rulers: readonly (readonly Beside[])[],
+  rulers: readonly Ruler[],
   isPiece: (beside: Beside) => boolean,
 ): RankedScene {
   let now = first
   const without = (beside: Beside) => rank(withoutBeside(now.scene, beside))
   const likelier = (p: RankedScene, q: RankedScene) => (q.axes.found.worth > p.axes.found.worth ? q : p)
-  for (const begins of rulers) {
-    const rests = begins
+  for (const ruler of rulers) {
+    const rests = ruler
       .filter((beside) => !isPiece(beside) && !isBandOf(beside, now.axes.found))
       .map(without)
       .filter(({ axes }) => isLeft(axes.found, now.axes.found, LEAST_WITHOUT_RULER))
