@@ -33,7 +33,7 @@ describe('lines of which one end shows a thing', () => {
       fc.property(
         fc.constantFrom(0 as const, 1 as const),
         fc.integer({ min: 10, max: 180 }),
-        fc.integer({ min: 20, max: 110 }),
+        fc.integer({ min: 20, max: 95 }),
         fc.constantFrom<Lab>([0.3, 0, 0], [0.96, 0, 0], [0.55, 0.1, 0.06], [0.6, -0.08, 0.02]),
         (side, from, length, colour) => {
           const to = from + length
@@ -58,6 +58,19 @@ describe('lines of which one end shows a thing', () => {
   it('aren’t those where the floor begins, not even at another height on either side', () => {
     expect(coveredLines(endsOf(wall))).toEqual([])
     expect(coveredLines(endsOf((line, side) => wall(line, side, [190, 240])))).toEqual([])
+  })
+
+  it('aren’t more than a third of all: then the rest may be the thing, a mirror image in the floor say', () => {
+    expect(coveredLines(endsOf(covering(1, 60, 200, [0.3, 0.1, 0])))).toEqual([])
+    const middle = endsOf((line, side) =>
+      side === 1 && line >= 70 && line < 240 ? [0.3, 0.1, 0] : wall(0, side),
+    )
+    expect(coveredLines(middle)).toEqual([])
+  })
+
+  it('aren’t those of bricks, which differ all along', () => {
+    const bricks = endsOf((line, side) => [0.5 + 0.2 * Math.sin((line + 23 * side) / 9), 0.02 * side, 0.02])
+    expect(coveredLines(bricks)).toEqual([])
   })
 
   it('aren’t those that a shadow reaches, whose border is soft', () => {

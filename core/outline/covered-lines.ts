@@ -10,12 +10,14 @@ const OTHER_COLOUR = 0.05
 /** … and by so many times what the calmer lines do, this share of all: bricks differ all along. */
 const WAVERS = 2.5
 const CALM_LINES = 0.3
+/** … unless that is more than this. */
+const MOST_LIMIT = 0.075
 /** So many lines off the change of colour both of its sides are looked at: it is soft. */
 const SOFT = 2
 /** What covers less than this share of the lines is as unusual among its neighbours that those tell it, … */
 const LEAST_LINES = 0.03
-/** … and what covers more than this share of them isn't told from the backdrop. */
-const MOST_LINES = 0.45
+/** … and where more than this share of all lines is covered, the rest may be the thing. */
+const MOST_LINES = 0.35
 /** Where a thing begins or ends, its own border shows this share of the change at least, and the other border this one at most. */
 const OWN_SHARE = 0.7
 const OTHER_SHARE = 0.4
@@ -48,6 +50,7 @@ export function coveredLines(ends: LineEnds): CoveredLines[] {
     Math.hypot(...differences.map((d, c) => d[line]! - usual[c]!(line))),
   )
   const limit = Math.max(OTHER_COLOUR, WAVERS * off.toSorted()[Math.floor(CALM_LINES * lines)]!)
+  if (limit > MOST_LIMIT) return []
   const isOther = (line: number) => off[line]! > limit
   const out: CoveredLines[] = []
   for (let from = 0; from < lines; from++) {
@@ -55,13 +58,12 @@ export function coveredLines(ends: LineEnds): CoveredLines[] {
     let to = from + 1
     while (to < lines && isOther(to)) to++
     const covered = { from, to }
-    const side =
-      to - from < LEAST_LINES * lines || to - from > MOST_LINES * lines ? null : sideOf(ends, covered)
+    const side = to - from < LEAST_LINES * lines ? null : sideOf(ends, covered)
     if (side !== null && !isShadow(ends, { side, ...covered }))
       out.push({ side, from: Math.max(0, from - SOFT), to: Math.min(lines, to + SOFT) })
     from = to
   }
-  return out
+  return out.reduce((sum, { from, to }) => sum + to - from, 0) > MOST_LINES * lines ? [] : out
 }
 
 /** The border that a run of lines is covered at: the one that changes where the run begins or ends; null where each does once. */
