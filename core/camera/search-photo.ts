@@ -60,7 +60,7 @@ export interface PhotoSearch {
   others: boolean
   /** True when what lies below the foot was left out as its mirror image in a glossy floor. */
   mirrored: boolean
-  /** True when a ruler or another straight bar that stands beside it was left out. */
+  /** True when something that only stands beside it, a ruler or a box, was left out. */
   besideLeftOut: boolean
   outline: Sides
 }

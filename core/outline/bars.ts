@@ -52,7 +52,7 @@ export function besideOf(bar: Silhouette, picture: Plane): Beside {
   return { line: { at, up: axis.up }, inwards, low: top - last - SOFT_PX, high: top - first + SOFT_PX }
 }
 
-/** Whether a bar only stands beside a thing: the thing is larger, and its axis nearer to the picture's middle than all of the bar. */
+/** Whether one thing only stands beside another: that is larger, and its axis nearer to the picture's middle than all of the first. */
 export function standsBeside(bar: Silhouette, thing: Silhouette, picture: Plane): boolean {
   const off = ({ axis }: Silhouette) => Math.abs(middleAcross(axis, picture))
   return areaOf(thing) > areaOf(bar) && off(thing) + Math.max(...bar.half) < off(bar)

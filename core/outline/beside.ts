@@ -1,4 +1,3 @@
-import type { PicturePoint } from '../conventions'
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import type { Sharpness } from '../picture/sharpness'
@@ -41,14 +40,14 @@ export function saysPieceBeyond({ line, inwards, low, high }: Beside, { axis, gu
 
 /** Whether somebody said that the axis or a part of the piece lies within bounds, reduced px. */
 export function saysPieceWithin({ x, y }: PixelBounds, { axis, guides }: Said): boolean {
-  const isWithin = (p: PicturePoint, aim: number) =>
-    p.x >= x[0] - aim && p.x <= x[1] + 1 + aim && p.y >= y[0] - aim && p.y <= y[1] + 1 + aim
+  const isWithin = (value: number, [from, to]: [number, number]) =>
+    value >= from - AIM_PX && value <= to + 1 + AIM_PX
   if (axis) {
     // It crosses them where two of their corners lie on either side of it.
     const sides = x.flatMap((px) => y.map((py) => acrossAxis(axis, { x: px, y: py })))
     if (Math.min(...sides) <= 0 && Math.max(...sides) >= 0) return true
   }
-  return placesOf(guides).some((p) => isWithin(p, AIM_PX))
+  return placesOf(guides).some((p) => isWithin(p.x, x) && isWithin(p.y, y))
 }
 
 /** How far the picture's middle lies off a line, to its right, px. */

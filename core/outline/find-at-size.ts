@@ -46,7 +46,7 @@ export interface FoundOutline {
   others: boolean
   /** True when what lies below its foot was left out as its mirror image in a glossy floor. */
   mirrored: boolean
-  /** True when a ruler or another straight bar that stands beside it was left out. */
+  /** True when something that only stands beside it, a ruler or a box, was left out. */
   besideLeftOut: boolean
   /** Px of the reduced picture the piece was looked for in; the search can't see details below it. */
   factor: number

@@ -75,16 +75,18 @@ export function withoutThingsApart(
   if (!unshadowed || !backdrop) return null
   const frame = frameOf(plane, up)
   const whole = maskOf(plane)
-  const cores = eroded(whole, frame, REACHES[0]!)
-  // Shadows, which join things, are held back; and so are things as grey as they are, which are looked for with them.
-  const candidates = [unshadowed, plane]
-    .flatMap((of) => candidatesIn(of, frame))
-    .sort((p, q) => areaOfThing(p) - areaOfThing(q))
   const edges = frame.isUpright ? scene.sharp.x : scene.sharp.y
+  // Shadows, which join things, are held back; and so are things as grey as they are, which are looked for with them.
+  const candidates = [candidatesIn(unshadowed, maskOf(unshadowed), frame), candidatesIn(plane, whole, frame)]
+    .flat()
+    .filter((thing) => standsFree(thing, whole, edges, frame))
+    .sort((p, q) => areaOfThing(p) - areaOfThing(q))
+  if (candidates.length === 0) return null
+  const cores = eroded(whole, frame, REACHES[0]!)
   const apart: Candidate[] = []
   let least = 0
   for (const thing of candidates) {
-    if (apart.some((known) => meet(known, thing)) || !standsFree(thing, whole, edges, frame)) continue
+    if (apart.some((known) => meet(known, thing))) continue
     const main = stackOf(thingsIn(withoutColumns(cores, thing, frame), frame, LEAST_PX))
     if (!main || !isBesideOf(thing, main, whole, frame) || isPiece(frame.boundsOf(thing))) continue
     apart.push(thing)
@@ -102,8 +104,7 @@ function maskOf({ data }: Plane): Uint8Array {
 }
 
 /** What surely is a thing, and no sliver of one. */
-function candidatesIn({ data, ...size }: Plane, frame: Frame): Candidate[] {
-  const mask = maskOf({ data, ...size })
+function candidatesIn({ data }: Plane, mask: Uint8Array, frame: Frame): Candidate[] {
   return REACHES.flatMap((reach) =>
     thingsIn(eroded(mask, frame, reach), frame, LEAST_PX)
       .map((thing) => withoutTails(thing, frame))

@@ -5,7 +5,8 @@ import type { Dice } from './dice'
 
 const QUALITY = 91
 
-type Place = { x: number; y: number }
+/** A place in the picture, px. */
+export type Place = { x: number; y: number }
 
 /** The way of an SVG path through places of the picture. */
 export const pathThrough = (places: readonly Place[]) =>

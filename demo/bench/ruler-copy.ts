@@ -1,7 +1,7 @@
 import { makeCamera, project, type Camera } from '../maker/camera'
 import { truthOf, type PhotoSpec } from '../maker/photo'
 import { diceOf, type Dice } from './dice'
-import { pathThrough, withDrawn } from './overlay'
+import { pathThrough, withDrawn, type Place } from './overlay'
 
 /** Rulers, mm: as long and as wide as they are sold (common practice, no source). */
 const LENGTHS = [150, 200, 300]
@@ -19,8 +19,6 @@ const LOOKS = [
 /** Every mark, every fifth and every tenth one goes this far across the ruler. */
 const MARKS = [0.22, 0.34, 0.5] as const
 const LEAST_ROOM_PX = 12
-
-type Place = { x: number; y: number }
 
 /**
  * A photo of the photo maker with a ruler, as people put one there to know the size: it stands upright beside the piece, at the depth
