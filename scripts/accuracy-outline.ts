@@ -10,6 +10,7 @@ import { glossyCopy } from '../demo/bench/glossy-copy'
 import { noisyCopy } from '../demo/bench/noisy-copy'
 import { phoneCopy } from '../demo/bench/phone-copy'
 import { rulerCopy } from '../demo/bench/ruler-copy'
+import { shadeCopy } from '../demo/bench/shade-copy'
 import { softCopy } from '../demo/bench/soft-copy'
 import { thingsCopy } from '../demo/bench/things-copy'
 import { webCopy } from '../demo/bench/web-copy'
@@ -40,9 +41,10 @@ const COPIES = {
   ruler: rulerCopy,
   rulerBefore: (bytes: Buffer, spec: PhotoSpec) => rulerCopy(bytes, spec, 'before'),
   things: thingsCopy,
+  shade: shadeCopy,
 }
 /** Copies that only pieces that stand upright have. */
-const OF_STANDING: readonly CopyKind[] = ['glossy', 'ruler', 'rulerBefore', 'things']
+const OF_STANDING: readonly CopyKind[] = ['glossy', 'ruler', 'rulerBefore', 'things', 'shade']
 type CopyKind = keyof typeof COPIES
 const root = join(import.meta.dirname, '..')
 /** Photos of another photo maker are others. */
@@ -70,6 +72,8 @@ interface Row {
   rulerBefore: ProfileError | null
   /** … with a box and a coin beside it. */
   things: ProfileError | null
+  /** … with a soft shade under its foot. */
+  shade: ProfileError | null
   /** Copies there are none of: the piece lies, or there is no room for a ruler. */
   lacks: CopyKind[]
   /** … with the camera's distance alone, and with nothing known of the camera. */
@@ -133,6 +137,7 @@ async function judge(photo: BenchPhoto): Promise<Row> {
     ruler: null,
     rulerBefore: null,
     things: null,
+    shade: null,
     lacks: photo.lying ? [...OF_STANDING] : [],
     tape: null,
     unknown: null,
@@ -268,7 +273,7 @@ code with what is measured here: random cameras, lights, backdrops and materials
 true height, the camera’s distance and the file’s focal length. Half of the glasses are vessels, half solid lumps. Dense profile, before any curve is fitted. Root mean
 square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
 of the true outline; *above it* is by how much more each photo was off, at the median (wanted: 0.02), which is the finding's. *From a phone* are the same photos with corners a quarter darker, sharpened
-and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot; *out of focus* ones are blurred by 0.28 % of their longer side, *from the web* are 600 px long and compressed more; *a ruler* stands upright beside the piece in one, cut off by the border where it doesn't fit, and lies before it in another, where it often touches the foot; *a box and a coin* stand and lie on either side. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
+and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot; *out of focus* ones are blurred by 0.28 % of their longer side, *from the web* are 600 px long and compressed more; *a ruler* stands upright beside the piece in one, cut off by the border where it doesn't fit, and lies before it in another, where it often touches the foot; *a box and a coin* stand and lie on either side; *a soft shade* lies on the floor about the foot, and below it in the picture. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
 colours, some of them the wall's, in any light, up to three times as soft, noisier, compressed more. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
 
 | photos | number | through the camera | from a phone | noisy | parallel rays | their own error | above it | plain | ⌀ off, % | volume off, % | refused |
@@ -291,6 +296,7 @@ ${shares('From the web', 'web')}
 ${shares('A ruler beside it', 'ruler')}
 ${shares('A ruler before it', 'rulerBefore')}
 ${shares('A box and a coin beside it', 'things')}
+${shares('A soft shade under its foot', 'shade')}
 Of many colours: half within ${median(colouredNear).toFixed(3)} %, eight of ten within ${share(colouredNear, 0.8).toFixed(2)} %, ${coloured.length - colouredNear.length} of ${coloured.length} refused.
 Volumes count what no outline shows (undercuts, the web of a hub) against the result. ${rows
     .filter((r) => !r.near)

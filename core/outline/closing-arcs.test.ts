@@ -211,6 +211,28 @@ describe('closing arcs of opaque pieces', () => {
     for (const tip of tipsBy(null)) expect(Math.abs(tip - (foot - crease + rise))).toBeLessThan(1)
   })
 
+  it('don’t take a shade’s soft border below the foot for it', () => {
+    const below = 12
+    const ring = (x: number) => ringAt(x, wide, foot)
+    const grey = (v: number) => [v, v, v]
+    const shaded = paint(500, 500, (x, y) => Math.max(Math.abs(x - cx) - wide, y - ring(x)), {
+      inside: () => grey(0.2),
+      // About as wide as the piece, and much darker than the floor.
+      outside: (x, y) => {
+        const off = Math.max(Math.abs(x - cx) - wide, y - ring(x) - below, foot - 40 - y)
+        return grey(0.5 * (1 - 0.85 / (1 + Math.exp(off / 2))))
+      },
+    })
+    const { backdrop } = pieceEvidence(reduceToLab(shaded, 2))
+    // Beside the corners the way is the piece's.
+    const off = (u: number) => (u < 0.9 ? below : 0)
+    const asShade = [found(-1, off), found(1, off)] as const
+    for (const known of [backdrop, null]) {
+      const { sides } = withClosingArcs(shaded, asShade, axis, { ...asOpaque, backdrop: known })
+      for (const side of sides) expect(Math.abs(tipOf(side) - (foot + rise))).toBeLessThan(1)
+    }
+  })
+
   describe('in a shadow as dark as they are', () => {
     const red = [0.08, 0.03, 0.025]
     const shadow = [0.045, 0.045, 0.045]

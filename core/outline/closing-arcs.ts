@@ -17,6 +17,7 @@ import {
 import type { OutlineEnd } from './open-ends'
 import { clearAlong, crossingAt, fromEnd, inPicture, outermost, straightSide } from './end-view'
 import { LEAST_HALF_PX, LEAST_WINDOW_PX, MOST_RISE, widthNear } from './end-width'
+import { reachOfSteps } from './soft-steps'
 import { endEvidence, type EndEvidence, type Places } from './end-evidence'
 
 interface ClosingArc extends Ellipse {
@@ -222,7 +223,8 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   )
   // Where nothing was found there is no inside of the piece to be mistaken for its end, but grain about it.
   const inOrder = leads ? clearArcs.toSorted((p, q) => q.score - p.score) : clearArcs.toReversed()
-  const arc = inOrder.find((arc) => !isAir(arc, open, evidence))
+  const rings = inOrder.filter((arc) => !isAir(arc, open, evidence))
+  const arc = withinShade(rings, open, evidence) ?? rings[0]
   /** What the way found earns where an arc would take its place. */
   const foundBy = (arc: ClosingArc) => {
     let found = 0
@@ -246,11 +248,11 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   const near = arcs.filter(({ tip }) => Math.abs(tip - end) <= NEAR_PX)
   if (!backdrop || near.some((a) => a.score >= REGULAR * foundBy(a))) return null
   // The way found is no ring: it may wander along the border of a shadow.
-  const rings = shapes.filter(({ a }) => a >= RING * wide)
+  const widest = shapes.filter(({ a }) => a >= RING * wide)
   const partsAt = evidence.parts(backdrop)
   const worth = earned.plus(partsAt, PARTS)
   const parting = tips
-    .map((tip) => bestArc({ tip, a: wide, b: 0 }, rings, worth, mayClose))
+    .map((tip) => bestArc({ tip, a: wide, b: 0 }, widest, worth, mayClose))
     .reduce((p, q) => (q.score > p.score ? q : p))
   const { byArc, byWay } = partings(parting, halves, partsAt, evidence)
   return isParting(byArc, byWay) ? { ...parting, parts: true } : null
@@ -286,6 +288,27 @@ function isAir(arc: ClosingArc, { end, backdrop }: OpenEnd, evidence: EndEvidenc
   let sum = 0
   for (let c = 0; c < count; c++) sum += inside.at(levelOf(arc, evidence.uOf(c)), c)
   return sum < AIR * count
+}
+
+/**
+ * The first ring that is an edge of the piece, if the first of all is a shadow's border: that ends softly. What lies so near to it that
+ * both are seen as one isn't told from it, nor is a ring that is much narrower than the end.
+ */
+function withinShade(
+  [first, ...others]: readonly ClosingArc[],
+  { wide, blur }: OpenEnd,
+  evidence: EndEvidence,
+): ClosingArc | undefined {
+  if (!first || !isSoft(first, evidence)) return first
+  return others.find(
+    (arc) =>
+      arc.a >= RING * wide && Math.abs(arc.tip - first.tip) > reachOfSteps(blur) && !isSoft(arc, evidence),
+  )
+}
+
+function isSoft(arc: ClosingArc, { columnOf, uOf, areSoft }: EndEvidence): boolean {
+  const count = columnOf(FOLLOWED * arc.a)
+  return areSoft(Float64Array.from({ length: count }, (_, c) => levelOf(arc, uOf(c))))
 }
 
 /** Whether an arc farther in than the way found lies on the piece, since the way parts it from a plain backdrop, and the arc doesn't. */

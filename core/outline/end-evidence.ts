@@ -3,6 +3,7 @@ import { upperMedian } from '../upper-median'
 import { placeAt, type AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
 import { clearness, edgeBand } from './edge-band'
+import { areSoft, lightAcross } from './soft-steps'
 import { likenessAlong, type BandedChain } from './region-worth'
 
 /** What the steps across an end of the outline say of an edge that closes it. */
@@ -20,6 +21,8 @@ export interface EndEvidence {
   parts: (backdrop: Backdrop) => Places
   /** How unlike the backdrop it looks just inside of a place, -1 to 1, the mean of both sides. */
   inside: (backdrop: Backdrop) => Places
+  /** Whether the steps at these places along the axis, from the first column on, are much softer than the picture's edges, as shadows' are. */
+  areSoft: (levels: ArrayLike<number>) => boolean
 }
 
 /** Values at the places about an end, at `columns` a level, since arcs run across. */
@@ -148,6 +151,17 @@ export function endEvidence(raster: Raster, options: EndOptions): EndEvidence {
       const [p, q] = likenesses(backdrop)
       const from = gap + look
       return table((i, k) => (k < from ? 0 : (p[i - from]! + q[i - from]!) / 2), 0)
+    },
+    areSoft: (levels) => {
+      const lines = sides.flatMap(({ points, normals }) =>
+        Array.from({ length: levels.length }, (_, c) => {
+          const [nx, ny] = [normals[2 * c]!, normals[2 * c + 1]!]
+          const out = levels[c]! - end
+          const at = { x: points[2 * c]! + out * nx, y: points[2 * c + 1]! + out * ny }
+          return lightAcross(raster, at, { x: nx, y: ny }, blur)
+        }),
+      )
+      return areSoft(lines, blur)
     },
   }
 }
