@@ -241,7 +241,8 @@ function closingArc(open: OpenEnd): ClosingArc | null {
   const clearer = open.jumps ? REGULAR : CLEARER
   if (arc && arc.mean >= CLEARLY) {
     // A crease is clearer than the end beyond it, too, but what lies between them is none of the backdrop's.
-    if (arc.score >= clearer * foundBy(arc)) return isCrease(arc, open, evidence) ? null : arc
+    const leavesShade = arc !== rings[0] && isAlongShade(open, arc, evidence)
+    if (leavesShade || arc.score >= clearer * foundBy(arc)) return isCrease(arc, open, evidence) ? null : arc
     // A chamfer's or a rounding's own edge is clearer than the ring in its shade below it, with which the piece ends.
     if (!leads && arc.tip > end + NEAR_PX) return { ...arc, beyond: true }
   }
@@ -304,6 +305,12 @@ function withinShade(
     (arc) =>
       arc.a >= RING * wide && Math.abs(arc.tip - first.tip) > reachOfSteps(blur) && !isSoft(arc, evidence),
   )
+}
+
+/** Whether the way found is soft over the columns of an arc. */
+function isAlongShade({ halves }: OpenEnd, { a }: Ellipse, { columnOf, uOf, areSoft }: EndEvidence): boolean {
+  const columns = Array.from({ length: columnOf(FOLLOWED * a) }, (_, c) => uOf(c))
+  return halves.every((half) => areSoft(columns.map((u) => crossingAt(half, u))))
 }
 
 function isSoft(arc: ClosingArc, { columnOf, uOf, areSoft }: EndEvidence): boolean {
