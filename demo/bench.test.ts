@@ -9,11 +9,14 @@ import { phoneCopy } from './bench/phone-copy'
 import { plainReading } from './bench/plain-reading'
 import { pixels } from './bench/read-photo'
 import { rulerCopy } from './bench/ruler-copy'
+import { shadeCopy } from './bench/shade-copy'
 import { thingsCopy } from './bench/things-copy'
 import { softCopy } from './bench/soft-copy'
+import { tracedEdges } from './bench/true-silhouette'
 import { webCopy } from './bench/web-copy'
 import { LAMP_ROOM, photoFileName } from './lamp-room'
 import { PHOTO_DIR } from './make-photos'
+import { makeCamera, project } from './maker/camera'
 import { truthOf } from './maker/photo'
 
 describe('the bench’s own judge', () => {
@@ -151,6 +154,33 @@ describe('the bench’s pictures', () => {
     const { camera } = spec
     const wide = { ...spec, camera: { ...camera, focalLength35mm: 4 * camera.focalLength35mm } }
     expect(await rulerCopy(jpeg, wide)).toBeNull()
+  })
+
+  it('with a soft shade under the foot leave the piece as it is, and darken the floor less and less farther out', async () => {
+    const spec = LAMP_ROOM.find(({ name }) => name === 'Ink bottle')!
+    const { left, right } = tracedEdges(spec)
+    const jpeg = readFileSync(join(PHOTO_DIR, photoFileName(spec.name)))
+    const [before, after] = [await pixels(jpeg), await pixels(await shadeCopy(jpeg, spec))]
+    const shareAt = (x: number, y: number) => {
+      let [was, is] = [0, 0]
+      for (let k = -3; k <= 3; k++) {
+        const i = 4 * (Math.floor(y) * before.width + Math.floor(x) + k)
+        was += before.data[i]!
+        is += after.data[i]!
+      }
+      return is / was
+    }
+    // A few px within either edge, and in the middle.
+    left.forEach(([x, y], i) => {
+      expect(Math.abs(shareAt(x + 7, y) - 1)).toBeLessThan(0.05)
+      expect(Math.abs(shareAt((x + right[i]![0]) / 2, y) - 1)).toBeLessThan(0.05)
+    })
+    // The front of the foot's ring, of 29 mm.
+    const front = project(makeCamera(spec.camera), [0, -29, 0])
+    const below = [3, 12, 24, 48].map((down) => shareAt(front.x, front.y + down))
+    expect(below[0]).toBeLessThan(0.9)
+    below.slice(1).forEach((share, i) => expect(share).toBeGreaterThan(below[i]! - 0.03))
+    expect(below.at(-1)).toBeGreaterThan(0.97)
   })
 
   it('out of focus and from the web show the piece where it was, blurred and reduced', async () => {
