@@ -5,11 +5,13 @@ import type { AxisLine } from './axis-line'
 import { saysPieceBeyond, saysPieceWithin, type Scene } from './beside'
 import { bestAxis, givenAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
+import { withoutCutOff } from './cut-off-things'
 import { pieceEvidence, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-at-size'
 import { withoutFloorLines } from './floor-lines'
 import { ledToLip } from './led-on'
 import { marked, painted, saysPieceBelow, scaledAxis, scaledGuides, type OutlineGuides } from './guides'
+import { upperMedian } from '../upper-median'
 import { outerEdges } from './outer-edges'
 import { withoutOverruns } from './overruns'
 import { withoutReflection } from './reflections'
@@ -97,7 +99,7 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
 /** The scene without what only stands beside the piece, and its axes by what a user says. */
 function rankedScene(
   raster: Raster,
-  whole: Scene,
+  asSeen: Scene,
   factor: number,
   {
     up,
@@ -106,7 +108,11 @@ function rankedScene(
     onProgress,
   }: Required<Pick<FindOutlineOptions, 'up' | 'axis' | 'guides'>> & Pick<FindOutlineOptions, 'onProgress'>,
 ): { ranked: RankedScene; besideLeftOut: boolean } {
-  const wholeEvidence = pieceEvidence(whole.picture)
+  const said = { axis, guides: guides && scaledGuides(guides, 1 / factor) }
+  const seenEvidence = pieceEvidence(asSeen.picture)
+  const cut = wavers(seenEvidence) ? withoutCutOff(asSeen, (thing) => saysPieceWithin(thing, said)) : null
+  const whole = cut?.scene ?? asSeen
+  const wholeEvidence = cut ? pieceEvidence(whole.picture) : seenEvidence
   const rank = (scene: Scene, report?: typeof onProgress): RankedScene => {
     const bareEvidence = scene === whole ? wholeEvidence : pieceEvidence(scene.picture)
     const { evidence, sharp } = guided(scene, bareEvidence, guides, factor)
@@ -114,15 +120,21 @@ function rankedScene(
     const axes = axis ? givenAxis(sharp, evidence, axis) : bestAxis(sharp, evidence, up, report)
     return { scene, evidence: bareEvidence, axes }
   }
-  const said = { axis, guides: guides && scaledGuides(guides, 1 / factor) }
   const apart = withoutThingsApart(whole, wholeEvidence, up, (thing) => saysPieceWithin(thing, said))
   const scene = apart?.scene ?? whole
   const rulers = scene.picture.alpha ? [] : rulersIn(raster, factor, scene.sharp, up)
   const ranked = withoutBesides(rank(scene, onProgress), rank, rulers, (beside) =>
     saysPieceBeyond(beside, said),
   )
-  return { ranked, besideLeftOut: ranked.scene !== scene || (apart?.isWorthAWord ?? false) }
+  return { ranked, besideLeftOut: ranked.scene !== scene || [apart, cut].some((left) => left?.isWorthAWord) }
 }
+
+/** A plain backdrop within which colours differ by more than this, OKLab units, is as good as textured. */
+const WAVERS = 0.035
+
+/** Whether too little is known of a backdrop to tell along its borders what covers it. */
+const wavers = ({ kind, backdrop }: Evidence) =>
+  kind === 'textured' || (backdrop !== null && upperMedian(backdrop.limits.slice()) > WAVERS)
 
 /** What speaks for the piece and the edges of a scene, with what a user decided. */
 function guided(scene: Scene, bareEvidence: Evidence, guides: OutlineGuides | null, factor: number) {
