@@ -5,6 +5,8 @@ import { normalCdf } from './edge-fit'
 
 /** Shadows' borders are more than so many times as soft as the picture's edges, most of them. */
 const SOFTER = 2.5
+/** … and explain so many times as much as sharp ones: noise and edges side by side are explained by either alike. */
+const MORE = 1.01
 /** Each line's step may lie so many px from its middle, tried so far apart. */
 const ASIDE_PX = 1.5
 const ASIDE_STEP_PX = 0.5
@@ -51,9 +53,9 @@ export function areSoft(lines: readonly Float32Array[], blur: number): boolean {
     Float64Array[],
     Float64Array[],
   ]
-  const explained = (line: Float32Array, steps: readonly Float64Array[]) =>
-    Math.max(...steps.map((step) => dot(step, line) ** 2))
-  return lines.reduce((sum, line) => sum + explained(line, soft) - explained(line, sharp), 0) > 0
+  const explained = (steps: readonly Float64Array[]) =>
+    lines.reduce((sum, line) => sum + Math.max(...steps.map((step) => dot(step, line) ** 2)), 0)
+  return explained(soft) > MORE * explained(sharp)
 }
 
 /** Steps of this blur about the middle of a line, of length 1, square to its level, slope and bend. */
