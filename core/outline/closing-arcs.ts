@@ -310,7 +310,10 @@ function withinShade(
 /** Whether the way found is soft over the columns of an arc. */
 function isAlongShade({ halves }: OpenEnd, { a }: Ellipse, { columnOf, uOf, areSoft }: EndEvidence): boolean {
   const columns = Array.from({ length: columnOf(FOLLOWED * a) }, (_, c) => uOf(c))
-  return halves.every((half) => areSoft(columns.map((u) => crossingAt(half, u))))
+  return halves.every((half) => {
+    const levels = columns.map((u) => crossingAt(half, u))
+    return levels.every(Number.isFinite) && areSoft(levels)
+  })
 }
 
 function isSoft(arc: ClosingArc, { columnOf, uOf, areSoft }: EndEvidence): boolean {
