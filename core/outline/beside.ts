@@ -69,6 +69,20 @@ export interface Scene {
   sharp: Sharpness
 }
 
+/** A scene some of whose pixels are changed, in copies of its three colours and of its edges across x and y. */
+export function changedScene(
+  { picture, sharp }: Scene,
+  change: (colours: [Float32Array, Float32Array, Float32Array], edges: [Float32Array, Float32Array]) => void,
+): Scene {
+  const [l, a, b] = [picture.l.slice(), picture.a.slice(), picture.b.slice()]
+  const [x, y] = [sharp.x.data.slice(), sharp.y.data.slice()]
+  change([l, a, b], [x, y])
+  return {
+    picture: { ...picture, l, a, b },
+    sharp: { x: { ...sharp.x, data: x }, y: { ...sharp.y, data: y } },
+  }
+}
+
 /** The backdrop is looked at over so many px, this far from the line, … */
 const LOOK_PX = 4
 const AWAY_PX = 2
@@ -78,23 +92,17 @@ const MARGIN_PX = 8
 const OTHER_COLOUR = 0.05
 
 /** The picture with the backdrop led over what stands beside the piece, without any edges there. */
-export function withoutBeside({ picture, sharp }: Scene, beside: Beside): Scene {
-  const colours = [picture.l, picture.a, picture.b].map((plane) => plane.slice())
-  const edges = [sharp.x, sharp.y].map(({ data }) => data.slice())
-  const rows = rowsOf(picture, beside).filter(({ inner }) => inner.length >= MARGIN_PX)
-  const backdrop = backdropBeside(picture, rows)
-  rows.forEach(({ beyond }, row) => {
-    for (const i of beyond) {
-      colours.forEach((plane, c) => (plane[i] = backdrop[c]![row]!))
-      for (const plane of edges) plane[i] = 0
-    }
-  })
-  const [l, a, b] = colours as [Float32Array, Float32Array, Float32Array]
-  const [x, y] = edges as [Float32Array, Float32Array]
-  return {
-    picture: { ...picture, l, a, b },
-    sharp: { x: { ...sharp.x, data: x }, y: { ...sharp.y, data: y } },
-  }
+export function withoutBeside(scene: Scene, beside: Beside): Scene {
+  const rows = rowsOf(scene.picture, beside).filter(({ inner }) => inner.length >= MARGIN_PX)
+  const backdrop = backdropBeside(scene.picture, rows)
+  return changedScene(scene, (colours, edges) =>
+    rows.forEach(({ beyond }, row) => {
+      for (const i of beyond) {
+        colours.forEach((plane, c) => (plane[i] = backdrop[c]![row]!))
+        for (const plane of edges) plane[i] = 0
+      }
+    }),
+  )
 }
 
 /** The pixels of a row square to the line: those beyond it, and those on this side, from it on. */

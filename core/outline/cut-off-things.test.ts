@@ -20,11 +20,10 @@ const blotches = (() => {
 })()
 /** Light where a thing stands; null where none does. */
 type Thing = (x: number, y: number) => number[] | null
-const picture = (thing: Thing = () => null, grain = 1) =>
+const picture = (thing: Thing = () => null) =>
   paint(width, height, shape.distance, {
     inside: () => [0.3, 0.22, 0.15],
     outside: (x, y) => thing(x, y) ?? blotches(x, y),
-    grain,
   })
 const scene = (thing?: Thing) => {
   const raster = picture(thing)

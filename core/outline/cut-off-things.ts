@@ -1,9 +1,11 @@
 import type { LabPicture } from '../picture/reduce'
-import type { PixelBounds, Scene } from './beside'
+import { changedScene, type PixelBounds, type Scene } from './beside'
+import { colourCells } from './colour-cells'
+import { borderMargin } from './evidence'
+import { runsOf } from './silhouette'
 import { dilated } from './things-in'
 
-/** Share of the picture's shorter side along its borders that is looked at, in pieces of so many px along it. */
-const MARGIN = 0.05
+/** The border is looked at in pieces of so many px along it. */
 const PIECE_PX = 4
 /** OKLab colours are counted in so many steps a coordinate, and are seen elsewhere from this share of what is counted there on. */
 const STEPS = 16
@@ -60,32 +62,25 @@ export function withoutCutOff(scene: Scene, isPiece: (thing: PixelBounds) => boo
 }
 
 /** A scene with the colours of each row's two ends laid over what is covered in it, without edges there. */
-function laidOver({ picture, sharp }: Scene, covered: Uint8Array): Scene {
-  const { width, height } = picture
-  const [l, a, b, x, y] = [picture.l, picture.a, picture.b, sharp.x.data, sharp.y.data].map((plane) =>
-    plane.slice(),
-  ) as [Float32Array, Float32Array, Float32Array, Float32Array, Float32Array]
-  const margin = marginOf(picture)
-  for (let row = 0; row < height; row++) {
-    const first = row * width
-    const ends = Array.from({ length: margin }, (_, k) => [first + k, first + width - 1 - k]).flat()
-    const free = ends.filter((i) => !covered[i])
-    for (let i = first; i < first + width; i++) {
-      if (!covered[i]) continue
-      x[i] = 0
-      y[i] = 0
-      const from = free[i % free.length]
-      if (from === undefined) continue
-      for (const plane of [l, a, b]) plane[i] = plane[from]!
+function laidOver(scene: Scene, covered: Uint8Array): Scene {
+  const { width, height } = scene.picture
+  const margin = borderMargin(scene.picture)
+  return changedScene(scene, (colours, edges) => {
+    for (let row = 0; row < height; row++) {
+      const first = row * width
+      const ends = Array.from({ length: margin }, (_, k) => [first + k, first + width - 1 - k]).flat()
+      const free = ends.filter((i) => !covered[i])
+      for (let i = first; i < first + width; i++) {
+        if (!covered[i]) continue
+        for (const plane of edges) plane[i] = 0
+        const from = free[i % free.length]
+        if (from === undefined) continue
+        // What is free is never laid over itself.
+        for (const plane of colours) plane[i] = plane[from]!
+      }
     }
-  }
-  return {
-    picture: { ...picture, l, a, b },
-    sharp: { x: { ...sharp.x, data: x }, y: { ...sharp.y, data: y } },
-  }
+  })
 }
-
-const marginOf = ({ width, height }: LabPicture) => Math.max(2, Math.round(MARGIN * Math.min(width, height)))
 
 /** The pixels of a stretch of the border and whether a colour is seen along it and nowhere else along the border. */
 interface Stretch {
@@ -99,8 +94,9 @@ interface Stretch {
 /** Stretches of the borders that show other colours than the rest. */
 function stretchesOf(picture: LabPicture): Stretch[] {
   const { width, height } = picture
-  const margin = marginOf(picture)
-  const cellOf = cellsOf(picture)
+  const margin = borderMargin(picture)
+  const cells = colourCells(picture, STEPS)
+  const cellOf = (i: number) => cells[i]!
   const sides = [
     { length: height, at: (k: number, m: number) => k * width + m, inwards: { x: 1, y: 0 } },
     { length: height, at: (k: number, m: number) => k * width + width - 1 - m, inwards: { x: -1, y: 0 } },
@@ -110,10 +106,9 @@ function stretchesOf(picture: LabPicture): Stretch[] {
   const pixelsOf = ({ length, at }: (typeof sides)[number], from = 0, to = length) =>
     Array.from({ length: (to - from) * margin }, (_, n) => at(from + Math.floor(n / margin), n % margin))
   const counts = sides.map((side) => countsOf(pixelsOf(side).map(cellOf)))
-  const sizes = sides.map(({ length }) => length * margin)
   return sides.flatMap((side, own) => {
     const others = counts.filter((_, k) => k !== own)
-    const least = SEEN * sizes.reduce((sum, size, k) => (k === own ? sum : sum + size), 0)
+    const least = SEEN * margin * sides.reduce((sum, { length }, k) => (k === own ? sum : sum + length), 0)
     const seen = Uint8Array.from({ length: STEPS ** 3 }, (_, cell) =>
       others.reduce((sum, count) => sum + count[cell]!, 0) > least ? 1 : 0,
     )
@@ -123,7 +118,8 @@ function stretchesOf(picture: LabPicture): Stretch[] {
       const pixels = pixelsOf(side, n * PIECE_PX, (n + 1) * PIECE_PX)
       return pixels.filter(isSeen).length / pixels.length
     })
-    return runsOf(usual.map((share) => share < USUAL)).flatMap(([from, to]): Stretch[] => {
+    const isOther = Float32Array.from(usual, (share) => (share < USUAL ? 1 : 0))
+    return runsOf(isOther).flatMap(({ from, to }): Stretch[] => {
       const rest = usual.filter((_, n) => n < from || n >= to)
       const isRestUsual = rest.reduce((sum, v) => sum + v, 0) >= REST_USUAL * rest.length
       if (to - from < LEAST_PIECES || to - from > MOST_PIECES * pieces || !isRestUsual) return []
@@ -132,17 +128,6 @@ function stretchesOf(picture: LabPicture): Stretch[] {
       return [{ pixels, isOwn: (i) => here[cellOf(i)]! > 0 && !isSeen(i), isSeen, inwards: side.inwards }]
     })
   })
-}
-
-const LIGHT = [0, 1] as const
-const GREEN_RED = [-0.25, 0.3] as const
-const BLUE_YELLOW = [-0.3, 0.25] as const
-
-/** Which of the counted colours each pixel has; OKLab ranges that sRGB fills. */
-function cellsOf({ l, a, b }: LabPicture): (i: number) => number {
-  const step = (value: number, [low, high]: readonly [number, number]) =>
-    Math.min(STEPS - 1, Math.max(0, Math.floor(((value - low) / (high - low)) * STEPS)))
-  return (i) => (step(l[i]!, LIGHT) * STEPS + step(a[i]!, GREEN_RED)) * STEPS + step(b[i]!, BLUE_YELLOW)
 }
 
 /** How often colours are met, each with those next to it by half as much: a colour a little off isn't another one. */
@@ -222,16 +207,4 @@ function standsFree(mask: Uint8Array, { isSeen, inwards }: Stretch, size: LabPic
     }
   })
   return free >= FREE * count
-}
-
-/** From where to before where a list is true. */
-function runsOf(list: readonly boolean[]): [number, number][] {
-  const out: [number, number][] = []
-  for (let i = 0; i < list.length; i++) {
-    if (!list[i]) continue
-    const from = i
-    while (list[i]) i++
-    out.push([from, i])
-  }
-  return out
 }

@@ -1,11 +1,16 @@
 import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
+import { colourCells } from './colour-cells'
 import { lineModel, lit, type Backdrop, type LineModel } from './backdrop'
 
 /** Share of the picture's shorter side along its borders that is taken for backdrop. */
 const MARGIN = 0.05
 /** A line across the picture, or columns, is believed when it foretells the borders it hasn't seen to within this. */
 const PLAIN_ENOUGH = 0.035
+
+/** How wide the borders are that are taken for backdrop, px. */
+export const borderMargin = ({ width, height }: LabPicture) =>
+  Math.max(2, Math.round(MARGIN * Math.min(width, height)))
 
 /**
  * How much each pixel speaks for the piece, -1 (backdrop) to 1 (piece).
@@ -21,7 +26,7 @@ export function pieceEvidence(picture: LabPicture, eager = false): Evidence {
     const plane = { width, height, data: alpha.data.map((v) => 2 * v - 1) }
     return { kind: 'cut-out', plane, loose: plane, unshadowed: null, backdrop: null }
   }
-  const margin = Math.max(2, Math.round(MARGIN * Math.min(width, height)))
+  const margin = borderMargin(picture)
   const rows = lineModel(picture, margin, false)
   const columns = lineModel(picture, margin, true)
   const better = (p: LineModel, q: LineModel) => (p.misfit <= q.misfit ? p : q)
@@ -63,10 +68,8 @@ function inBorder({ width, height }: LabPicture, margin: number): (i: number) =>
   }
 }
 
+/** Colours are told apart by so many steps a coordinate. */
 const BINS = 24
-/** OKLab ranges that sRGB fills: lightness 0..1, colour axes about -0.25..0.3. */
-const bin = (value: number, low: number, high: number) =>
-  Math.min(BINS - 1, Math.max(0, Math.floor(((value - low) / (high - low)) * BINS)))
 
 /**
  * Evidence from colours alone: how much more often a pixel's colour (and its neighbours' in colour space) is seen
@@ -74,14 +77,13 @@ const bin = (value: number, low: number, high: number) =>
  * @param isBackdrop pixels known as backdrop; all others count as possible piece
  */
 export function colourEvidence(picture: LabPicture, isBackdrop: (i: number) => boolean): Plane {
-  const { width, height, l, a, b } = picture
+  const { width, height } = picture
   const n = width * height
-  const cell = new Uint16Array(n)
+  const cell = colourCells(picture, BINS)
   const backdrop = new Float32Array(BINS ** 3)
   const other = new Float32Array(BINS ** 3)
   let backdrops = 0
   for (let i = 0; i < n; i++) {
-    cell[i] = (bin(l[i]!, 0, 1) * BINS + bin(a[i]!, -0.25, 0.3)) * BINS + bin(b[i]!, -0.3, 0.25)
     if (isBackdrop(i)) {
       backdrop[cell[i]!]!++
       backdrops++

@@ -1,7 +1,7 @@
 import type { PicturePoint } from '../conventions'
 import type { Plane } from '../picture/raster'
 import { backdropAt, type Backdrop } from './backdrop'
-import type { PixelBounds, Scene } from './beside'
+import { changedScene, type PixelBounds, type Scene } from './beside'
 import type { Evidence } from './evidence'
 import {
   areaOfThing,
@@ -225,14 +225,9 @@ function hasLike(
 }
 
 /** The backdrop led over things, which have no edges then. */
-function without(
-  { picture, sharp }: Scene,
-  backdrop: Backdrop,
-  things: readonly Candidate[],
-  frame: Frame,
-): Scene {
-  const { width } = frame
-  const covered = new Uint8Array(picture.l.length)
+function without(scene: Scene, backdrop: Backdrop, things: readonly Candidate[], frame: Frame): Scene {
+  const { width, height } = frame
+  const covered = new Uint8Array(width * height)
   for (const { pixels, reach } of things) {
     const mask = new Uint8Array(covered.length)
     for (const i of pixels) mask[i] = 1
@@ -240,17 +235,12 @@ function without(
       if (value) covered[i] = 1
     })
   }
-  const [l, a, b, x, y] = [picture.l, picture.a, picture.b, sharp.x.data, sharp.y.data].map((plane) =>
-    plane.slice(),
-  ) as [Float32Array, Float32Array, Float32Array, Float32Array, Float32Array]
-  covered.forEach((value, i) => {
-    if (!value) return
-    ;[l[i], a[i], b[i]] = backdropAt(backdrop, i % width, Math.floor(i / width))
-    x[i] = 0
-    y[i] = 0
-  })
-  return {
-    picture: { ...picture, l, a, b },
-    sharp: { x: { ...sharp.x, data: x }, y: { ...sharp.y, data: y } },
-  }
+  return changedScene(scene, ([l, a, b], [x, y]) =>
+    covered.forEach((value, i) => {
+      if (!value) return
+      ;[l[i], a[i], b[i]] = backdropAt(backdrop, i % width, Math.floor(i / width))
+      x[i] = 0
+      y[i] = 0
+    }),
+  )
 }
