@@ -13,6 +13,7 @@ import { rulerCopy } from '../demo/bench/ruler-copy'
 import { shadeCopy } from '../demo/bench/shade-copy'
 import { softCopy } from '../demo/bench/soft-copy'
 import { thingsCopy } from '../demo/bench/things-copy'
+import { tightCopy } from '../demo/bench/tight-copy'
 import { webCopy } from '../demo/bench/web-copy'
 import { plainReading } from '../demo/bench/plain-reading'
 import { ball, EGG } from '../demo/bench/published'
@@ -45,7 +46,7 @@ const COPIES = {
 }
 /** Copies that only pieces that stand upright have. */
 const OF_STANDING: readonly CopyKind[] = ['glossy', 'ruler', 'rulerBefore', 'things', 'shade']
-type CopyKind = keyof typeof COPIES
+type CopyKind = keyof typeof COPIES | 'tight'
 const root = join(import.meta.dirname, '..')
 /** Photos of another photo maker are others. */
 const cache = join(tmpdir(), `baldacchino-bench-${recipeHash().slice(0, 12)}`)
@@ -74,6 +75,8 @@ interface Row {
   things: ProfileError | null
   /** … with a soft shade under its foot. */
   shade: ProfileError | null
+  /** … cropped close to the piece. */
+  tight: ProfileError | null
   /** Copies there are none of: the piece lies, or there is no room for a ruler. */
   lacks: CopyKind[]
   /** … with the camera's distance alone, and with nothing known of the camera. */
@@ -138,6 +141,7 @@ async function judge(photo: BenchPhoto): Promise<Row> {
     rulerBefore: null,
     things: null,
     shade: null,
+    tight: null,
     lacks: photo.lying ? [...OF_STANDING] : [],
     tape: null,
     unknown: null,
@@ -156,7 +160,7 @@ async function judge(photo: BenchPhoto): Promise<Row> {
       row.problem = (error as Error).message.split('.')[0]!
     }
   }
-  for (const kind of Object.keys(COPIES) as CopyKind[]) {
+  for (const kind of Object.keys(COPIES) as (keyof typeof COPIES)[]) {
     const copy = row.lacks.includes(kind) ? null : await COPIES[kind](bytes, photo.spec)
     if (!copy) {
       row.lacks.push(kind)
@@ -168,6 +172,13 @@ async function judge(photo: BenchPhoto): Promise<Row> {
     } catch {
       // Counted as refused.
     }
+  }
+  try {
+    const tight = await tightCopy(bytes, photo.spec)
+    const got = await readPhoto(tight.bytes, truth, photo.lying, 'near', tight.crop)
+    row.tight = profileError(truth.profile, seen, got.profile)
+  } catch {
+    // Counted as refused.
   }
   const upright = photo.lying ? await sharp(bytes).rotate().rotate(-90).toBuffer() : bytes
   const plain = plainReading(await pixels(upright), truth.height)
@@ -273,7 +284,7 @@ code with what is measured here: random cameras, lights, backdrops and materials
 true height, the camera’s distance and the file’s focal length. Half of the glasses are vessels, half solid lumps. Dense profile, before any curve is fitted. Root mean
 square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
 of the true outline; *above it* is by how much more each photo was off, at the median (wanted: 0.02), which is the finding's. *From a phone* are the same photos with corners a quarter darker, sharpened
-and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot; *out of focus* ones are blurred by 0.28 % of their longer side, *from the web* are 600 px long and compressed more; *a ruler* stands upright beside the piece in one, cut off by the border where it doesn't fit, and lies before it in another, where it often touches the foot; *a box and a coin* stand and lie on either side; *a soft shade* lies on the floor about the foot, and below it in the picture. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
+and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot; *out of focus* ones are blurred by 0.28 % of their longer side, *from the web* are 600 px long and compressed more; *a ruler* stands upright beside the piece in one, cut off by the border where it doesn't fit, and lies before it in another, where it often touches the foot; *a box and a coin* stand and lie on either side; *a soft shade* lies on the floor about the foot, and below it in the picture; *cropped close*, they end 0.5 to 3 % of its height beside the piece. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
 colours, some of them the wall's, in any light, up to three times as soft, noisier, compressed more. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
 
 | photos | number | through the camera | from a phone | noisy | parallel rays | their own error | above it | plain | ⌀ off, % | volume off, % | refused |
@@ -297,6 +308,7 @@ ${shares('A ruler beside it', 'ruler')}
 ${shares('A ruler before it', 'rulerBefore')}
 ${shares('A box and a coin beside it', 'things')}
 ${shares('A soft shade under its foot', 'shade')}
+${shares('Cropped close to it', 'tight')}
 Of many colours: half within ${median(colouredNear).toFixed(3)} %, eight of ten within ${share(colouredNear, 0.8).toFixed(2)} %, ${coloured.length - colouredNear.length} of ${coloured.length} refused.
 Volumes count what no outline shows (undercuts, the web of a hub) against the result. ${rows
     .filter((r) => !r.near)

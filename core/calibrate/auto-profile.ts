@@ -119,6 +119,10 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     warnings.push(
       'What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the piece, crop the photo to it.',
     )
+  if (found.mayBeCutOff)
+    warnings.push(
+      'The cut-out is as wide at the picture’s border as a little farther in. If the border cuts the piece off there, the half-profile is only a part of it: take a picture that shows all of it.',
+    )
   if (found.mirrored)
     warnings.push(
       'What lies below the foot was taken for its mirror image in a glossy floor, and left out. If it is piece, take a photo with more room below it.',

@@ -1,4 +1,5 @@
 import type { PicturePoint } from '../conventions'
+import { mayBeCutOff } from '../outline/border-coverage'
 import { findOutline } from '../outline/find-outline'
 import { alongAxis, inAxis, placeAt, reachAlong, type AxisLine } from '../outline/axis-line'
 import { reversed } from '../outline/chain'
@@ -62,6 +63,8 @@ export interface PhotoSearch {
   mirrored: boolean
   /** True when something that only stands beside it, a ruler or a box, was left out. */
   besideLeftOut: boolean
+  /** True when the picture's border may cut a cut-out off: it is as wide there as a little farther in. */
+  mayBeCutOff: boolean
   outline: Sides
 }
 
@@ -130,6 +133,7 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     others: found.others,
     mirrored: found.mirrored,
     besideLeftOut: found.besideLeftOut,
+    mayBeCutOff: mayBeCutOff(raster),
     outline: sides,
   }
 }

@@ -4,13 +4,13 @@ import { colourCells } from './colour-cells'
 import { lineModel, lit, type Backdrop, type LineModel } from './backdrop'
 
 /** Share of the picture's shorter side along its borders that is taken for backdrop. */
-const MARGIN = 0.05
+export const BORDER_SHARE = 0.05
 /** A line across the picture, or columns, is believed when it foretells the borders it hasn't seen to within this. */
 const PLAIN_ENOUGH = 0.035
 
 /** How wide the borders are that are taken for backdrop, px. */
 export const borderMargin = ({ width, height }: LabPicture) =>
-  Math.max(2, Math.round(MARGIN * Math.min(width, height)))
+  Math.max(2, Math.round(BORDER_SHARE * Math.min(width, height)))
 
 /**
  * How much each pixel speaks for the piece, -1 (backdrop) to 1 (piece).

@@ -17,6 +17,7 @@ import { pictureBlur } from './picture-blur'
 import { stepFor, type OutlineSide } from './refine'
 import { NOT_FOUND, notFoundAbout, requireBothSides } from './require-piece'
 import { coverageAsLight } from './sight'
+import { foundInAnyCrop } from './tight-crops'
 
 /** Pictures longer than this, px, are first looked through at half their size, or half of that: more would cost time and tell no more. */
 const LONGEST = 2800
@@ -47,7 +48,7 @@ const LEAST_SIZE_ONCE_MORE = 360
 export function findOutline(input: Raster, options: FindOutlineOptions = {}): FoundOutline {
   requireRaster(input)
   try {
-    const found = findSharpest(input, options)
+    const found = foundInAnyCrop(input, options, findSharpest)
     options.onProgress?.(1)
     return found
   } catch (error) {

@@ -25,12 +25,18 @@ export const scaled = ({ x, y }: PicturePoint, by: number): PicturePoint => ({ x
 /** The same axis in a copy of the picture at another size. */
 export const scaledAxis = ({ at, up }: AxisLine, by: number): AxisLine => ({ at: scaled(at, by), up })
 
-/** The same guides for a copy of the picture at another size. */
-export function scaledGuides({ piece, backdrop, marks }: OutlineGuides, by: number): OutlineGuides {
-  const place = (p: PicturePoint) => scaled(p, by)
+/** The same guides for a copy of the picture at another size, to whose places so much is added. */
+export function scaledGuides({ piece, backdrop, marks }: OutlineGuides, by: number, added = 0): OutlineGuides {
+  const place = (p: PicturePoint) => moved(scaled(p, by), added)
   const stroke = ({ points, radius }: BrushStroke) => ({ points: points.map(place), radius: by * radius })
   return { piece: piece.map(stroke), backdrop: backdrop.map(stroke), marks: marks.map(place) }
 }
+
+/** A place in a copy with so many px more on every side. */
+const moved = ({ x, y }: PicturePoint, by: number): PicturePoint => ({ x: x + by, y: y + by })
+
+/** The same axis there. */
+export const movedAxis = ({ at, up }: AxisLine, by: number): AxisLine => ({ at: moved(at, by), up })
 
 /**
  * Whether something that was said to be piece, or its edge, lies below a silhouette by more than a hand's aim.

@@ -57,9 +57,11 @@ export function endsNearBorder(
   )
 }
 
-function pieceCut(): CoreError {
+export const PIECE_CUT = 'piece-cut'
+
+export function pieceCut(): CoreError {
   return new CoreError({
-    code: 'piece-cut',
+    code: PIECE_CUT,
     message:
       'The piece reaches the border of the picture, which cuts it off or leaves no backdrop beside it. Take a photo with some air around the piece, make the crop wider, or draw the half-profile by hand.',
     where: 'photo',

@@ -4,6 +4,7 @@ import { focalPx } from '../../core/calibrate/calibrate'
 import type { PhotoSpec, Truth } from '../maker/photo'
 import { chainOf } from '../maker/shape'
 import { visibleOf } from './judge'
+import type { Crop } from './tight-copy'
 
 /** The pixels of a picture's file, upright as the file says. */
 export async function pixels(bytes: Buffer) {
@@ -16,23 +17,29 @@ export async function pixels(bytes: Buffer) {
  * @param lying the axis is level in the picture, and its right end is the top
  * @param by what is known besides the height: lens and distance, the distance (a tape) alone, nothing, or the lens, with rays taken
  *   for parallel
+ * @param crop what the bytes show of the photo, where that isn't all; `by` the lens
  */
 export async function readPhoto(
   bytes: Buffer,
   truth: Truth,
   lying: boolean,
   by: 'near' | 'tape' | 'unknown' | 'distant',
+  crop: Crop | null = null,
 ): Promise<AutoProfile> {
   const raster = await pixels(bytes)
   const { camera } = truth
   const half = Math.hypot(raster.width, raster.height) / 2
   const isLensKnown = by === 'near' || by === 'distant'
+  const whole = Math.hypot(camera.width, camera.height) / 2
   return autoProfile(raster, {
     photo: {
       width: raster.width,
       height: raster.height,
       quarterTurns: lying ? 3 : 0,
-      focalLength35mm: isLensKnown ? camera.focalLength35mm : null,
+      focalLength35mm: isLensKnown ? camera.focalLength35mm * (crop ? whole / half : 1) : null,
+      ...(crop
+        ? { principalPoint: { x: camera.width / 2 - crop.left, y: camera.height / 2 - crop.top } }
+        : {}),
     },
     heightMm: truth.height,
     diameterMm: null,

@@ -47,6 +47,7 @@ const result: PhotoSearch = {
   others: false,
   mirrored: false,
   besideLeftOut: false,
+  mayBeCutOff: false,
   outline: { left: side(600), right: side(900) },
 }
 

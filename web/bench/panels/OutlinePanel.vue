@@ -132,6 +132,10 @@ async function replace() {
       What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the
       piece, paint it as piece.
     </p>
+    <p v-if="search.found?.mayBeCutOff && outline" class="doubt" role="status">
+      The cut-out is as wide at the picture’s border as a little farther in. If the border cuts the piece off
+      there, this is only a part of it: take a picture that shows all of it, or a wider crop.
+    </p>
     <p v-if="search.found?.mirrored && outline" class="soft" role="status">
       What lies below the foot was taken for its mirror image in a glossy floor, and left out. If it is piece,
       paint it as piece.

@@ -1,0 +1,130 @@
+import { CoreError } from '../errors'
+import { withAir, withClearAir } from '../picture/air'
+import type { Raster } from '../picture/raster'
+import { inAxis, reachAlong } from './axis-line'
+import { isCutAtOneSide, isTrimmedCutOut } from './border-coverage'
+import { BORDER_SHARE } from './evidence'
+import { withMirror, type FindOutlineOptions, type FoundOutline } from './find-at-size'
+import { movedAxis, scaledGuides } from './guides'
+import type { OutlineSide } from './refine'
+import { PIECE_CUT, pieceCut } from './require-piece'
+import { seenByBoth } from './seen-by-both'
+
+/** So much of the longer side is laid about a picture that is cropped tight. */
+const AIR = 0.06
+
+/** Two outlines show the same piece where they are as high and as large, to within this share. */
+const ALIKE = 0.02
+
+/** So many px beyond the picture's border, and this share of its longer side, an edge at the border may be placed. */
+const BEYOND_PX = 1
+const BEYOND_SHARE = 0.002
+
+type Find = (input: Raster, options: FindOutlineOptions) => FoundOutline
+
+/**
+ * What is found in a picture. Where that stands so near to a border that the piece itself is taken for backdrop there, or nothing can be
+ * found, the borders are led on and it is looked for once more. About a cut-out that reaches its borders nothing is.
+ * @throws CoreError as `find` does, and `piece-cut` where the piece goes on as the border does
+ */
+export function foundInAnyCrop(input: Raster, options: FindOutlineOptions, find: Find): FoundOutline {
+  if (isTrimmedCutOut(input)) {
+    if (isCutAtOneSide(input, options.up ?? { x: 0, y: -1 })) throw pieceCut()
+    return foundInAir(input, options, find, withClearAir)
+  }
+  const bare = attempt(() => find(input, options))
+  if (!(bare instanceof CoreError) && !reachesIntoBorder(bare, input)) return bare
+  const inAir = attempt(() => foundInAir(input, options, find, withAir))
+  if (inAir instanceof CoreError) {
+    if (bare instanceof CoreError) throw bare
+    // Who painted or marked the piece has said what it is.
+    if (inAir.code === PIECE_CUT && !options.guides) throw inAir
+    return bare
+  }
+  const isWithin = ![inAir.left, inAir.right].some((side) => leaves(side, input))
+  if (bare instanceof CoreError) {
+    if (isWithin) return inAir
+    throw bare
+  }
+  return isWithin ? likelier(bare, inAir) : bare
+}
+
+function attempt(look: () => FoundOutline): FoundOutline | CoreError {
+  try {
+    return look()
+  } catch (error) {
+    if (error instanceof CoreError) return error
+    throw error
+  }
+}
+
+/** Whether an outline reaches into what is taken for backdrop along the picture's borders. */
+function reachesIntoBorder({ left, right }: FoundOutline, { width, height }: Raster): boolean {
+  const border = BORDER_SHARE * Math.min(width, height)
+  const isNear = (x: number, y: number) => Math.min(x, y, width - x, height - y) < border
+  return [left, right].some(({ points }) => {
+    for (let i = 0; i < points.length; i += 2) if (isNear(points[i]!, points[i + 1]!)) return true
+    return false
+  })
+}
+
+/** What is found in a picture about which air was laid. @throws CoreError as `find` does */
+function foundInAir(
+  input: Raster,
+  options: FindOutlineOptions,
+  find: Find,
+  lay: (raster: Raster, air: number) => Raster,
+): FoundOutline {
+  const air = Math.ceil(AIR * Math.max(input.width, input.height))
+  const { axis = null, guides = null } = options
+  const { left, right, mirror, factor, others, mirrored, besideLeftOut } = find(lay(input, air), {
+    ...options,
+    axis: axis && movedAxis(axis, air),
+    guides: guides && scaledGuides(guides, 1, air),
+    // The progress has been reported already.
+    onProgress: undefined,
+  })
+  const sides = [left, right].map((side): OutlineSide => ({
+    ...side,
+    points: side.points.map((v) => v - air),
+  })) as [OutlineSide, OutlineSide]
+  return { ...withMirror(sides, movedAxis(mirror.axis, -air), axis), factor, others, mirrored, besideLeftOut }
+}
+
+/** Whether an outline goes on beyond a picture's border. */
+function leaves({ points }: OutlineSide, { width, height }: Raster): boolean {
+  const beyond = BEYOND_PX + BEYOND_SHARE * Math.max(width, height)
+  return points.some((v, i) => v < -beyond || v > (i % 2 ? height : width) + beyond)
+}
+
+/** Of what was found in the picture and with air about it, the latter, unless that is the same and less of it is seen: what was led on has edges of its own. */
+function likelier(bare: FoundOutline, inAir: FoundOutline): FoundOutline {
+  const isAlike = ([p, q]: readonly [number, number]) => Math.abs(p - q) <= ALIKE * Math.max(p, q)
+  const [was, is] = [sizeOf(bare), sizeOf(inAir)]
+  const isSame = isAlike([was.high, is.high]) && isAlike([was.area, is.area])
+  if (isSame && seenOf(bare) > seenOf(inAir)) return bare
+  return { ...inAir, others: inAir.others && bare.others }
+}
+
+/** How far the sides reach along the axis, px, and the area between them. */
+function sizeOf({ left, right, axis }: FoundOutline): { high: number; area: number } {
+  const reach = [left, right].map(({ points }) => reachAlong(points, axis))
+  return {
+    high: Math.max(...reach.map(({ high }) => high)) - Math.min(...reach.map(({ low }) => low)),
+    area: areaBeside(inAxis(right.points, axis)) + areaBeside(inAxis(left.points, axis, true)),
+  }
+}
+
+/** The area between a line [u v ...] and the axis u = 0, which it runs up along. */
+function areaBeside(line: Float64Array): number {
+  let area = 0
+  for (let i = 0; i + 3 < line.length; i += 2)
+    area += ((line[i]! + line[i + 2]!) * (line[i + 3]! - line[i + 1]!)) / 2
+  return area
+}
+
+/** How much of an outline shows an edge, and how much on both sides at once. */
+function seenOf({ left, right, axis }: FoundOutline): number {
+  const share = ({ sd }: OutlineSide) => sd.filter(Number.isFinite).length / sd.length
+  return (share(left) + share(right)) / 2 + seenByBoth([left, right], axis)
+}
