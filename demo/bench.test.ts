@@ -11,6 +11,7 @@ import { pixels } from './bench/read-photo'
 import { rulerCopy } from './bench/ruler-copy'
 import { shadeCopy } from './bench/shade-copy'
 import { thingsCopy } from './bench/things-copy'
+import { tightCopy } from './bench/tight-copy'
 import { softCopy } from './bench/soft-copy'
 import { tracedEdges } from './bench/true-silhouette'
 import { webCopy } from './bench/web-copy'
@@ -154,6 +155,26 @@ describe('the bench’s pictures', () => {
     const { camera } = spec
     const wide = { ...spec, camera: { ...camera, focalLength35mm: 4 * camera.focalLength35mm } }
     expect(await rulerCopy(jpeg, wide)).toBeNull()
+  })
+
+  it('cropped close to the piece show all of it, and little else', async () => {
+    for (const spec of LAMP_ROOM) {
+      const { left, right } = tracedEdges(spec)
+      const jpeg = readFileSync(join(PHOTO_DIR, photoFileName(spec.name)))
+      const { crop, bytes } = await tightCopy(jpeg, spec)
+      const { width, height: high } = await sharp(bytes).metadata()
+      expect([width, high]).toEqual([crop.width, crop.height])
+      for (const [x, y] of [...left, ...right]) {
+        expect(Math.min(x - crop.left, crop.left + crop.width - x)).toBeGreaterThan(0)
+        expect(Math.min(y - crop.top, crop.top + crop.height - y)).toBeGreaterThan(0)
+      }
+      // The ends' rings reach a little beyond the sides.
+      const spans = [0, 1]
+        .map((k) => [...left, ...right].map((p) => p[k]!))
+        .map((v) => Math.max(...v) - Math.min(...v))
+      expect(crop.width).toBeLessThan(1.25 * spans[0]!)
+      expect(crop.height).toBeLessThan(1.25 * spans[1]!)
+    }
   })
 
   it('with a soft shade under the foot leave the piece as it is, and darken the floor less and less farther out', async () => {

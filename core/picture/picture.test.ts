@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { noise } from '../outline/test-pictures'
+import { withAir, withClearAir } from './air'
 import { calmed } from './calm'
 import { enlarged } from './enlarge'
 import { GRAIN_PX, grainPicture } from './grain'
@@ -389,5 +390,54 @@ describe('noise', () => {
     expect(calmed(quiet)).toBe(quiet)
     expect(calmed(cutOut)).toBe(cutOut)
     expect(noiseOf(calmed(loud))).toBeLessThan(0.1 * noiseOf(loud))
+  })
+})
+
+describe('air about a picture', () => {
+  const at = ({ width, data }: Raster, x: number, y: number) => [
+    ...data.subarray(4 * (y * width + x), 4 * (y * width + x) + 4),
+  ]
+
+  it('leaves the picture as it is, and leads on what lies right at its border', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 9 }),
+        fc.integer({ min: 1, max: 9 }),
+        fc.integer({ min: 0, max: 12 }),
+        (width, height, air) => {
+          const picture = grey(width, height, (x, y) => 20 * x + 3 * y)
+          const wide = withAir(picture, air)
+          expect([wide.width, wide.height, wide.data.length]).toEqual([width + 2 * air, height + 2 * air, 4 * (width + 2 * air) * (height + 2 * air)]) // prettier-ignore
+          for (let y = 0; y < height; y++)
+            for (let x = 0; x < width; x++) expect(at(wide, x + air, y + air)).toEqual(at(picture, x, y))
+          // Each px laid about it is one of its own, no more than two px from its border.
+          for (let y = 0; y < wide.height; y++)
+            for (let x = 0; x < wide.width; x++) {
+              const value = wide.data[4 * (y * wide.width + x)]!
+              const column =
+                x < air ? [0, 1, 2] : x >= width + air ? [1, 2, 3].map((k) => width - k) : [x - air]
+              const row =
+                y < air ? [0, 1, 2] : y >= height + air ? [1, 2, 3].map((k) => height - k) : [y - air]
+              const within = (list: number[], size: number) =>
+                list.map((k) => Math.min(size - 1, Math.max(0, k)))
+              const values = within(column, width).flatMap((cx) =>
+                within(row, height).map((cy) => at(picture, cx, cy)[0]),
+              )
+              expect(values).toContain(value)
+            }
+        },
+      ),
+      { numRuns: 60 },
+    )
+  })
+
+  it('is clear about a cut-out', () => {
+    const picture = grey(3, 2, () => 90)
+    const wide = withClearAir(picture, 2)
+    expect([wide.width, wide.height]).toEqual([7, 6])
+    expect(at(wide, 2, 2)).toEqual([90, 90, 90, 255])
+    expect(at(wide, 4, 3)).toEqual([90, 90, 90, 255])
+    expect(at(wide, 5, 3)).toEqual([0, 0, 0, 0])
+    expect(Array.from(wide.data).reduce((sum, v) => sum + v, 0)).toBe(6 * (3 * 90 + 255))
   })
 })
