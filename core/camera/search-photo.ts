@@ -5,7 +5,7 @@ import { alongAxis, inAxis, placeAt, reachAlong, type AxisLine } from '../outlin
 import { reversed } from '../outline/chain'
 import { fitMirror, type MirrorFit } from '../outline/mirror'
 import type { Raster } from '../picture/raster'
-import type { OutlineGuides } from '../outline/guides'
+import { movedAxis, movedGuides, type OutlineGuides } from '../outline/guides'
 import { seen, type OutlineSide } from '../outline/refine'
 import { endsByCamera, type FoundRing, type Optics, type Sides } from './closing-ends'
 import { TELE, toldFocal, type Away } from './told-focal'
@@ -84,19 +84,17 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     pointsAlong,
     onProgress,
   } = options
+  const inRaster = { x: -offset.x, y: -offset.y }
   const found = findOutline(raster, {
     up,
     pointsAlong,
-    guides: guides && movedGuides(guides, offset),
-    axis: given && { at: { x: given.at.x - offset.x, y: given.at.y - offset.y }, up: given.up },
+    guides: guides && movedGuides(guides, inRaster),
+    axis: given && movedAxis(given, inRaster),
     onProgress: (f) => onProgress?.(0.9 * f),
   })
   const left = straightened(seen(found.left), offset, lens)
   const right = straightened(seen(found.right), offset, lens)
-  const start: AxisLine = {
-    at: { x: found.axis.at.x + offset.x, y: found.axis.at.y + offset.y },
-    up: found.axis.up,
-  }
+  const start = movedAxis(found.axis, offset)
   let fit = fitMirror(left, right, start) ?? found.mirror
   let axis = given ?? fit.axis
   const sides = { left: movedSide(found.left, offset), right: movedSide(found.right, offset) }
@@ -136,13 +134,6 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     mayBeCutOff: mayBeCutOff(raster),
     outline: sides,
   }
-}
-
-function movedGuides(guides: OutlineGuides, { x, y }: PicturePoint): OutlineGuides {
-  const back = (p: PicturePoint) => ({ x: p.x - x, y: p.y - y })
-  const strokes = (list: OutlineGuides['piece']) =>
-    list.map((stroke) => ({ ...stroke, points: stroke.points.map(back) }))
-  return { piece: strokes(guides.piece), backdrop: strokes(guides.backdrop), marks: guides.marks.map(back) }
 }
 
 function moved(points: Float64Array, by: PicturePoint): Float64Array {

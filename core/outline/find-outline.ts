@@ -1,5 +1,6 @@
 import { CoreError } from '../errors'
 import { enlarged } from '../picture/enlarge'
+import { partOf, withinEvenBorders } from '../picture/even-borders'
 import { isOpaque, requireRaster, type Raster } from '../picture/raster'
 import { halved } from '../picture/reduce'
 import { resample } from './chain'
@@ -12,6 +13,7 @@ import {
   type FindOutlineOptions,
   type FoundOutline,
 } from './find-at-size'
+import { foundIn, type Find } from './found-in'
 import { scaledAxis, scaledGuides } from './guides'
 import { pictureBlur } from './picture-blur'
 import { stepFor, type OutlineSide } from './refine'
@@ -48,12 +50,26 @@ const LEAST_SIZE_ONCE_MORE = 360
 export function findOutline(input: Raster, options: FindOutlineOptions = {}): FoundOutline {
   requireRaster(input)
   try {
-    const found = foundInAnyCrop(input, options, findSharpest)
+    const found = foundInPhoto(input, options)
     options.onProgress?.(1)
     return found
   } catch (error) {
     const isLost = error instanceof CoreError && error.code === NOT_FOUND
     throw isLost && options.axis ? notFoundAbout() : error
+  }
+}
+
+/** What is found in the part of a picture that shows a photo: without bars and frames. */
+function foundInPhoto(input: Raster, options: FindOutlineOptions): FoundOutline {
+  const part = withinEvenBorders(input)
+  const look: Find = (raster, asked) => foundInAnyCrop(raster, asked, findSharpest)
+  if (!part) return look(input, options)
+  try {
+    return foundIn(partOf(input, part), { x: -part.left, y: -part.top }, options, look)
+  } catch (error) {
+    // Who painted or marked the piece has said what it is: the even rectangle itself, it may be.
+    if (!(error instanceof CoreError) || !options.guides) throw error
+    return look(input, { ...options, onProgress: undefined })
   }
 }
 

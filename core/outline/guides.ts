@@ -25,18 +25,28 @@ export const scaled = ({ x, y }: PicturePoint, by: number): PicturePoint => ({ x
 /** The same axis in a copy of the picture at another size. */
 export const scaledAxis = ({ at, up }: AxisLine, by: number): AxisLine => ({ at: scaled(at, by), up })
 
-/** The same guides for a copy of the picture at another size, to whose places so much is added. */
-export function scaledGuides({ piece, backdrop, marks }: OutlineGuides, by: number, added = 0): OutlineGuides {
-  const place = (p: PicturePoint) => moved(scaled(p, by), added)
-  const stroke = ({ points, radius }: BrushStroke) => ({ points: points.map(place), radius: by * radius })
-  return { piece: piece.map(stroke), backdrop: backdrop.map(stroke), marks: marks.map(place) }
-}
+/** The same guides for a copy of the picture at another size. */
+export const scaledGuides = (guides: OutlineGuides, by: number): OutlineGuides =>
+  guidesElsewhere(guides, (p) => scaled(p, by), by)
 
-/** A place in a copy with so many px more on every side. */
-const moved = ({ x, y }: PicturePoint, by: number): PicturePoint => ({ x: x + by, y: y + by })
+/** A place in a picture to whose places so much is added. */
+export const moved = (p: PicturePoint, by: PicturePoint): PicturePoint => ({ x: p.x + by.x, y: p.y + by.y })
 
 /** The same axis there. */
-export const movedAxis = ({ at, up }: AxisLine, by: number): AxisLine => ({ at: moved(at, by), up })
+export const movedAxis = ({ at, up }: AxisLine, by: PicturePoint): AxisLine => ({ at: moved(at, by), up })
+
+/** The same guides there. */
+export const movedGuides = (guides: OutlineGuides, by: PicturePoint): OutlineGuides =>
+  guidesElsewhere(guides, (p) => moved(p, by))
+
+function guidesElsewhere(
+  { piece, backdrop, marks }: OutlineGuides,
+  place: (p: PicturePoint) => PicturePoint,
+  size = 1,
+): OutlineGuides {
+  const stroke = ({ points, radius }: BrushStroke) => ({ points: points.map(place), radius: size * radius })
+  return { piece: piece.map(stroke), backdrop: backdrop.map(stroke), marks: marks.map(place) }
+}
 
 /**
  * Whether something that was said to be piece, or its edge, lies below a silhouette by more than a hand's aim.

@@ -24,6 +24,19 @@ describe('a picture cropped close to the piece', () => {
     expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.5)
   })
 
+  it('is read, where it lies, with bars at its sides that make it square', () => {
+    const { raster, distance } = crop({})
+    const bar = (raster.height - raster.width) >> 1
+    const width = raster.width + 2 * bar
+    const data = new Uint8Array(4 * width * raster.height).fill(255)
+    for (let y = 0; y < raster.height; y++)
+      data.set(raster.data.subarray(4 * y * raster.width, 4 * (y + 1) * raster.width), 4 * (y * width + bar))
+    const { left, right } = findOutline({ width, height: raster.height, data })
+    const off = misses([left, right], (x, y) => distance(x - bar, y))
+    expect(off.length).toBeGreaterThan(500)
+    expect(off[off.length >> 1]).toBeLessThan(0.1)
+  })
+
   it('stays cut off where the border cuts into the piece', () => {
     for (const side of ['left', 'right', 'top', 'bottom'] as const)
       expect(() => findOutline(crop({ [side]: -60 }).raster), side).toThrow(/reaches the border/)

@@ -4,8 +4,8 @@ import type { Raster } from '../picture/raster'
 import { inAxis, reachAlong } from './axis-line'
 import { isCutAtOneSide, isTrimmedCutOut } from './border-coverage'
 import { BORDER_SHARE } from './evidence'
-import { withMirror, type FindOutlineOptions, type FoundOutline } from './find-at-size'
-import { movedAxis, scaledGuides } from './guides'
+import type { FindOutlineOptions, FoundOutline } from './find-at-size'
+import { foundIn, type Find } from './found-in'
 import type { OutlineSide } from './refine'
 import { PIECE_CUT, pieceCut } from './require-piece'
 import { seenByBoth } from './seen-by-both'
@@ -20,8 +20,6 @@ const ALIKE = 0.02
 const BEYOND_PX = 1
 const BEYOND_SHARE = 0.002
 
-type Find = (input: Raster, options: FindOutlineOptions) => FoundOutline
-
 /**
  * What is found in a picture. Where that stands so near to a border that the piece itself is taken for backdrop there, or nothing can be
  * found, the borders are led on and it is looked for once more. About a cut-out that reaches its borders nothing is.
@@ -34,7 +32,8 @@ export function foundInAnyCrop(input: Raster, options: FindOutlineOptions, find:
   }
   const bare = attempt(() => find(input, options))
   if (!(bare instanceof CoreError) && !reachesIntoBorder(bare, input)) return bare
-  const inAir = attempt(() => foundInAir(input, options, find, withAir))
+  // The progress has been reported already.
+  const inAir = attempt(() => foundInAir(input, { ...options, onProgress: undefined }, find, withAir))
   if (inAir instanceof CoreError) {
     if (bare instanceof CoreError) throw bare
     // Who painted or marked the piece has said what it is.
@@ -76,19 +75,7 @@ function foundInAir(
   lay: (raster: Raster, air: number) => Raster,
 ): FoundOutline {
   const air = Math.ceil(AIR * Math.max(input.width, input.height))
-  const { axis = null, guides = null } = options
-  const { left, right, mirror, factor, others, mirrored, besideLeftOut } = find(lay(input, air), {
-    ...options,
-    axis: axis && movedAxis(axis, air),
-    guides: guides && scaledGuides(guides, 1, air),
-    // The progress has been reported already.
-    onProgress: undefined,
-  })
-  const sides = [left, right].map((side): OutlineSide => ({
-    ...side,
-    points: side.points.map((v) => v - air),
-  })) as [OutlineSide, OutlineSide]
-  return { ...withMirror(sides, movedAxis(mirror.axis, -air), axis), factor, others, mirrored, besideLeftOut }
+  return foundIn(lay(input, air), { x: air, y: air }, options, find)
 }
 
 /** Whether an outline goes on beyond a picture's border. */
