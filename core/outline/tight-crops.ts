@@ -16,9 +16,9 @@ const AIR = 0.06
 /** Two outlines show the same piece where they are as high and as large, to within this share. */
 const ALIKE = 0.02
 
-/** So many px beyond the picture's border, and this share of its longer side, an edge at the border may be placed. */
-const BEYOND_PX = 1
-const BEYOND_SHARE = 0.002
+/** So many px beside the picture's border, and this share of its longer side, an edge on the border may be placed. */
+const ON_BORDER_PX = 0.5
+const ON_BORDER_SHARE = 0.002
 
 /**
  * What is found in a picture. Where that stands so near to a border that the piece itself is taken for backdrop there, or nothing can be
@@ -37,15 +37,15 @@ export function foundInAnyCrop(input: Raster, options: FindOutlineOptions, find:
   if (inAir instanceof CoreError) {
     if (bare instanceof CoreError) throw bare
     // Who painted or marked the piece has said what it is.
-    if (inAir.code === PIECE_CUT && !options.guides) throw inAir
+    const isCut = inAir.code === PIECE_CUT && leastMargin(bare, input) < touching(input) && !options.guides
+    if (isCut) throw inAir
     return bare
   }
-  const isWithin = ![inAir.left, inAir.right].some((side) => leaves(side, input))
-  if (bare instanceof CoreError) {
-    if (isWithin) return inAir
-    throw bare
-  }
-  return isWithin ? likelier(bare, inAir) : bare
+  const isWithin = leastMargin(inAir, input) > -touching(input)
+  if (!(bare instanceof CoreError)) return isWithin ? likelier(bare, inAir) : bare
+  // What stands free of the borders would have been found without air.
+  if (isWithin && reachesIntoBorder(inAir, input)) return inAir
+  throw bare
 }
 
 function attempt(look: () => FoundOutline): FoundOutline | CoreError {
@@ -57,15 +57,20 @@ function attempt(look: () => FoundOutline): FoundOutline | CoreError {
   }
 }
 
-/** Whether an outline reaches into what is taken for backdrop along the picture's borders. */
-function reachesIntoBorder({ left, right }: FoundOutline, { width, height }: Raster): boolean {
-  const border = BORDER_SHARE * Math.min(width, height)
-  const isNear = (x: number, y: number) => Math.min(x, y, width - x, height - y) < border
-  return [left, right].some(({ points }) => {
-    for (let i = 0; i < points.length; i += 2) if (isNear(points[i]!, points[i + 1]!)) return true
-    return false
-  })
+/** How far an outline stays from a picture's borders, px; less than 0 beyond them. */
+function leastMargin({ left, right }: FoundOutline, { width, height }: Raster): number {
+  let least = Infinity
+  for (const { points } of [left, right])
+    points.forEach((v, i) => (least = Math.min(least, v, (i % 2 ? height : width) - v)))
+  return least
 }
+
+/** Nearer to a border than this, px, an outline may lie on it. */
+const touching = ({ width, height }: Raster) => ON_BORDER_PX + ON_BORDER_SHARE * Math.max(width, height)
+
+/** Whether an outline reaches into what is taken for backdrop along the picture's borders. */
+const reachesIntoBorder = (found: FoundOutline, input: Raster) =>
+  leastMargin(found, input) < BORDER_SHARE * Math.min(input.width, input.height)
 
 /** What is found in a picture about which air was laid. @throws CoreError as `find` does */
 function foundInAir(
@@ -76,12 +81,6 @@ function foundInAir(
 ): FoundOutline {
   const air = Math.ceil(AIR * Math.max(input.width, input.height))
   return foundIn(lay(input, air), { x: air, y: air }, options, find)
-}
-
-/** Whether an outline goes on beyond a picture's border. */
-function leaves({ points }: OutlineSide, { width, height }: Raster): boolean {
-  const beyond = BEYOND_PX + BEYOND_SHARE * Math.max(width, height)
-  return points.some((v, i) => v < -beyond || v > (i % 2 ? height : width) + beyond)
 }
 
 /** Of what was found in the picture and with air about it, the latter, unless that is the same and less of it is seen: what was led on has edges of its own. */

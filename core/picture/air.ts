@@ -1,20 +1,23 @@
 import { pixelsOf, type Raster } from './raster'
 
-/** What is laid about a picture are its own outermost px, so many each way, to and fro: one alone would lead its noise on as lines. */
-const DEEP = 3
+/** What is laid about a picture are its own outermost px, to and fro, so many each way: one alone would lead its noise on as lines. */
+const DEEPEST = 3
+/** In small pictures, whose piece may be nearer than that, one in so many px along. */
+const DEEP_PER = 400
 
-/** How deep within the picture what is laid so far outside of it lies: 0 0 1 2 1 0 1 2 … */
-function depthOf(outside: number): number {
-  const k = (outside - 1) % (2 * DEEP - 2)
-  return Math.min(k, 2 * DEEP - 2 - k)
+/** How deep within the picture what is laid so far outside of it lies: 0 1 2 1 0 1 2 … */
+function depthOf(outside: number, deep: number): number {
+  const period = Math.max(1, 2 * deep - 2)
+  const k = (outside - 1) % period
+  return Math.min(k, period - k, deep - 1)
 }
 
 /** Where along a line of so many px, to which so many are added at either end, each px of the longer line comes from. */
-const sourcesOf = (length: number, air: number) =>
+const sourcesOf = (length: number, air: number, deep: number) =>
   Int32Array.from({ length: length + 2 * air }, (_, i) => {
     const at = i - air
-    const depth = at < 0 ? depthOf(-at) : at >= length ? depthOf(at - length + 1) : 0
-    return at < 0 ? Math.min(depth, length - 1) : at >= length ? Math.max(0, length - 1 - depth) : at
+    if (at < 0) return Math.min(length - 1, depthOf(-at, deep))
+    return at < length ? at : Math.max(0, length - 1 - depthOf(at - length + 1, deep))
   })
 
 /**
@@ -25,8 +28,9 @@ export function withAir({ width, height, data }: Raster, air: number): Raster {
   const [w, h] = [width + 2 * air, height + 2 * air]
   const from = pixelsOf(data)
   const to = new Int32Array(w * h)
-  const columns = sourcesOf(width, air)
-  const rows = sourcesOf(height, air)
+  const deep = Math.max(1, Math.min(DEEPEST, Math.floor(Math.max(width, height) / DEEP_PER)))
+  const columns = sourcesOf(width, air, deep)
+  const rows = sourcesOf(height, air, deep)
   for (let y = 0; y < h; y++) {
     const row = rows[y]! * width
     for (let x = 0; x < w; x++) to[y * w + x] = from[row + columns[x]!]!
