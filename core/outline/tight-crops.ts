@@ -16,6 +16,8 @@ const AIR = 0.06
 /** Two outlines show the same piece where they are as high and as large, to within this share. */
 const ALIKE = 0.02
 
+/** Of two that don't the one without air counts where so much more of it is seen: shares of its edges, and of its height on both sides, summed. */
+const MUCH_SEEN = 0.1
 /** So many px beside the picture's border, and this share of its longer side, an edge on the border may be placed. */
 const ON_BORDER_PX = 0.5
 const ON_BORDER_SHARE = 0.002
@@ -83,12 +85,15 @@ function foundInAir(
   return foundIn(lay(input, air), { x: air, y: air }, options, find)
 }
 
-/** Of what was found in the picture and with air about it, the latter, unless that is the same and less of it is seen: what was led on has edges of its own. */
+/**
+ * Of what was found in the picture and with air about it, the latter, unless less of that is seen, much less where the two differ: what was led
+ * on has edges of its own.
+ */
 function likelier(bare: FoundOutline, inAir: FoundOutline): FoundOutline {
   const isAlike = ([p, q]: readonly [number, number]) => Math.abs(p - q) <= ALIKE * Math.max(p, q)
   const [was, is] = [sizeOf(bare), sizeOf(inAir)]
   const isSame = isAlike([was.high, is.high]) && isAlike([was.area, is.area])
-  if (isSame && seenOf(bare) > seenOf(inAir)) return bare
+  if (seenOf(bare) - seenOf(inAir) > (isSame ? 0 : MUCH_SEEN)) return bare
   return { ...inAir, others: inAir.others && bare.others }
 }
 
