@@ -86,6 +86,14 @@ export function fittedAt(
   })
 }
 
+/** What is said of an outline besides its sides and its axis; the same in whatever copy it was found. */
+export const saidOf = ({ factor, others, mirrored, besideLeftOut }: FoundOutline) => ({
+  factor,
+  others,
+  mirrored,
+  besideLeftOut,
+})
+
 /** Both sides with their mirror axis, which is the axis unless that is given. @throws CoreError `outline-not-found` */
 export function withMirror(
   sides: readonly [OutlineSide, OutlineSide],

@@ -9,6 +9,7 @@ import {
   find,
   findAsItIs,
   fittedAt,
+  saidOf,
   withMirror,
   type FindOutlineOptions,
   type FoundOutline,
@@ -94,7 +95,6 @@ function findSharpest(input: Raster, options: FindOutlineOptions): FoundOutline 
 
 function inHalf(input: Raster, options: FindOutlineOptions): FoundOutline {
   const found = findSharpest(halved(input), reduced(options, 2))
-  const { factor, others, mirrored, besideLeftOut } = found
   const sides = [found.left, found.right].map(({ points, sd, blur }): OutlineSide => ({
     points: points.map((v) => 2 * v),
     sd: sd.map((v) => 2 * v),
@@ -102,21 +102,20 @@ function inHalf(input: Raster, options: FindOutlineOptions): FoundOutline {
   })) as [OutlineSide, OutlineSide]
   const about = scaledAxis(found.mirror.axis, 2)
   return {
+    ...saidOf(found),
     ...withMirror(sides, about, options.axis ?? null),
-    factor: 2 * factor,
-    others,
-    mirrored,
-    besideLeftOut,
+    factor: 2 * found.factor,
   }
 }
 
 function asLargeAsItIs(input: Raster, options: FindOutlineOptions): FoundOutline {
   const longest = Math.max(input.width, input.height)
   const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
-  const { axis, mirror, left, right, factor, others, mirrored, besideLeftOut } = look(input, options)
+  const found = look(input, options)
+  const { axis, mirror, left, right } = found
   // Who painted or marked the piece has said what it is.
   if (!options.guides) requireBothSides([left, right], axis)
-  return { axis, mirror, left, right, factor, others, mirrored, besideLeftOut }
+  return { ...saidOf(found), axis, mirror, left, right }
 }
 
 /** The same to be looked for in a copy so many times smaller. */
@@ -142,13 +141,10 @@ function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
     step: stepFor(raster, options.pointsAlong),
     longer: small.noisy,
   })
-  const { factor, others, mirrored, besideLeftOut } = small
   return {
+    ...saidOf(small),
     ...withMirror(sides, scaledAxis(small.mirror.axis, times), axis),
-    factor: times * factor,
-    others,
-    mirrored,
-    besideLeftOut,
+    factor: times * small.factor,
   }
 }
 
@@ -165,6 +161,5 @@ function inSmall(input: Raster, options: FindOutlineOptions): FoundOutline {
     sd,
     blur: blur / ENLARGED,
   })) as [OutlineSide, OutlineSide]
-  const { factor, others, mirrored, besideLeftOut } = found
-  return { ...withMirror(sides, found.mirror.axis, axis), factor, others, mirrored, besideLeftOut }
+  return { ...saidOf(found), ...withMirror(sides, found.mirror.axis, axis) }
 }

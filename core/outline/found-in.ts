@@ -1,6 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
-import { withMirror, type FindOutlineOptions, type FoundOutline } from './find-at-size'
+import { saidOf, withMirror, type FindOutlineOptions, type FoundOutline } from './find-at-size'
 import { movedAxis, movedGuides } from './guides'
 import type { OutlineSide } from './refine'
 
@@ -27,12 +27,5 @@ export function foundIn(
     ...side,
     points: side.points.map((v, i) => v + (i % 2 ? back.y : back.x)),
   })) as [OutlineSide, OutlineSide]
-  const { factor, others, mirrored, besideLeftOut } = found
-  return {
-    ...withMirror(sides, movedAxis(found.mirror.axis, back), axis),
-    factor,
-    others,
-    mirrored,
-    besideLeftOut,
-  }
+  return { ...saidOf(found), ...withMirror(sides, movedAxis(found.mirror.axis, back), axis) }
 }

@@ -5,7 +5,7 @@ import type { AxisLine } from './axis-line'
 import type { MirrorFit } from './mirror'
 import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
-import { seenByBoth } from './seen-by-both'
+import { seenByBoth, edgeShare } from './seen-by-both'
 import { outsideOf, type Silhouette } from './silhouette'
 
 /** Fewer rows than this are no piece. */
@@ -131,8 +131,7 @@ export function requireLikeness(
   mirror: MirrorFit,
   clear = false,
 ): void {
-  const shares = sides.map(({ sd }) => sd.filter(Number.isFinite).length / sd.length)
-  const share = (shares[0]! + shares[1]!) / 2
+  const share = edgeShare(sides)
   const mostSpread =
     share >= SEEN_OF_OPAQUE ? Infinity : share >= LIKELY_SEEN ? MOST_SPREAD_PX : LIKELY_SPREAD_PX
   const likely = share >= LEAST_SEEN && mirror.spread < mostSpread

@@ -1,6 +1,25 @@
 import { inAxis, reachAlong, type AxisLine } from './axis-line'
 import type { OutlineSide } from './refine'
 
+type Both = readonly [OutlineSide, OutlineSide]
+
+/** Share of the points of both sides that show an edge. */
+export function edgeShare(sides: Both): number {
+  const [left, right] = sides.map(({ sd }) => sd.filter(Number.isFinite).length / sd.length) as [
+    number,
+    number,
+  ]
+  return (left + right) / 2
+}
+
+/** How far either side reaches along an axis, px. */
+export function reachOfBoth(sides: Both, axis: AxisLine): { low: number; high: number } {
+  const [left, right] = sides.map(({ points }) => reachAlong(points, axis)) as [Reach, Reach]
+  return { low: Math.min(left.low, right.low), high: Math.max(left.high, right.high) }
+}
+
+type Reach = ReturnType<typeof reachAlong>
+
 /** The height is looked at in so many equal steps; a side shows an edge in one where so many of its points there do. */
 const STEPS = 100
 const MOSTLY = 0.5
@@ -9,11 +28,9 @@ const MOSTLY = 0.5
  * Share of a piece's height over which both sides of its outline show an edge. Where only one does, the other may lie in shadow or
  * before its own colour; but two that hardly ever do at the same height mostly follow other things.
  */
-export function seenByBoth(sides: readonly [OutlineSide, OutlineSide], axis: AxisLine): number {
+export function seenByBoth(sides: Both, axis: AxisLine): number {
   const along = sides.map(({ points }) => inAxis(points, axis).filter((_, i) => i % 2 === 1))
-  const reach = sides.map(({ points }) => reachAlong(points, axis))
-  const low = Math.min(...reach.map((side) => side.low))
-  const high = Math.max(...reach.map((side) => side.high))
+  const { low, high } = reachOfBoth(sides, axis)
   const shown = sides.map(({ sd }, k) => {
     const all = new Uint32Array(STEPS)
     const seen = new Uint32Array(STEPS)

@@ -1,14 +1,13 @@
 import { CoreError } from '../errors'
 import { withAir, withClearAir } from '../picture/air'
 import type { Raster } from '../picture/raster'
-import { inAxis, reachAlong } from './axis-line'
+import { inAxis } from './axis-line'
 import { isCutAtOneSide, isTrimmedCutOut } from './border-coverage'
 import { BORDER_SHARE } from './evidence'
 import type { FindOutlineOptions, FoundOutline } from './find-at-size'
 import { foundIn, type Find } from './found-in'
-import type { OutlineSide } from './refine'
 import { PIECE_CUT, pieceCut } from './require-piece'
-import { seenByBoth } from './seen-by-both'
+import { reachOfBoth, seenByBoth, edgeShare } from './seen-by-both'
 
 /** So much of the longer side is laid about a picture that is cropped tight. */
 const AIR = 0.06
@@ -99,9 +98,9 @@ function likelier(bare: FoundOutline, inAir: FoundOutline): FoundOutline {
 
 /** How far the sides reach along the axis, px, and the area between them. */
 function sizeOf({ left, right, axis }: FoundOutline): { high: number; area: number } {
-  const reach = [left, right].map(({ points }) => reachAlong(points, axis))
+  const { low, high } = reachOfBoth([left, right], axis)
   return {
-    high: Math.max(...reach.map(({ high }) => high)) - Math.min(...reach.map(({ low }) => low)),
+    high: high - low,
     area: areaBeside(inAxis(right.points, axis)) + areaBeside(inAxis(left.points, axis, true)),
   }
 }
@@ -115,7 +114,5 @@ function areaBeside(line: Float64Array): number {
 }
 
 /** How much of an outline shows an edge, and how much on both sides at once. */
-function seenOf({ left, right, axis }: FoundOutline): number {
-  const share = ({ sd }: OutlineSide) => sd.filter(Number.isFinite).length / sd.length
-  return (share(left) + share(right)) / 2 + seenByBoth([left, right], axis)
-}
+const seenOf = ({ left, right, axis }: FoundOutline) =>
+  edgeShare([left, right]) + seenByBoth([left, right], axis)

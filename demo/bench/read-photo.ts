@@ -1,10 +1,10 @@
 import sharp from 'sharp'
 import { autoProfile, type AutoProfile } from '../../core/calibrate/auto-profile'
 import { focalPx } from '../../core/calibrate/calibrate'
+import type { Part } from '../../core/picture/even-borders'
 import type { PhotoSpec, Truth } from '../maker/photo'
 import { chainOf } from '../maker/shape'
 import { visibleOf } from './judge'
-import type { Crop } from './tight-copy'
 
 /** The pixels of a picture's file, upright as the file says. */
 export async function pixels(bytes: Buffer) {
@@ -17,14 +17,14 @@ export async function pixels(bytes: Buffer) {
  * @param lying the axis is level in the picture, and its right end is the top
  * @param by what is known besides the height: lens and distance, the distance (a tape) alone, nothing, or the lens, with rays taken
  *   for parallel
- * @param crop what the bytes show of the photo, where that isn't all; `by` the lens
+ * @param crop what the bytes show of the photo, where that isn't all; told for a known lens only
  */
 export async function readPhoto(
   bytes: Buffer,
   truth: Truth,
   lying: boolean,
   by: 'near' | 'tape' | 'unknown' | 'distant',
-  crop: Crop | null = null,
+  crop: Part | null = null,
 ): Promise<AutoProfile> {
   const raster = await pixels(bytes)
   const { camera } = truth

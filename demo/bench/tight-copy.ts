@@ -1,4 +1,5 @@
 import sharp from 'sharp'
+import type { Part } from '../../core/picture/even-borders'
 import { makeCamera, project } from '../maker/camera'
 import type { PhotoSpec } from '../maker/photo'
 import { chainOf } from '../maker/shape'
@@ -9,19 +10,11 @@ const LEFT: [number, number] = [0.005, 0.03]
 const AROUND = 72
 const QUALITY = 92
 
-/** Which part of a picture a crop shows, px. */
-export interface Crop {
-  left: number
-  top: number
-  width: number
-  height: number
-}
-
 /**
  * A photo of the photo maker cropped close to the piece, as most pictures from the web are; a handle may be cut off.
  * @param bytes of a JPEG file
  */
-export async function tightCopy(bytes: Buffer, spec: PhotoSpec): Promise<{ bytes: Buffer; crop: Crop }> {
+export async function tightCopy(bytes: Buffer, spec: PhotoSpec): Promise<{ bytes: Buffer; crop: Part }> {
   const { between } = diceOf(50001 + 23 * spec.scene.seed)
   const camera = makeCamera(spec.camera)
   const { r, z } = chainOf(spec.shape, true)
