@@ -70,6 +70,33 @@ describe('the whole way from a photo to its half-profile', () => {
     expect(profileError(truth.profile, seen, profile).rms).toBeLessThan(0.1)
   })
 
+  it('reads a copy of its cut-out that shows an editor’s grey squares, and says so', async () => {
+    const { left, right } = plain.found.outline
+    const placesOf = (points: Float64Array) =>
+      Array.from({ length: points.length / 2 }, (_, i) => `${points[2 * i]},${points[2 * i + 1]}`)
+    const path = [...placesOf(left.points), ...placesOf(right.points).reverse()].join('L')
+    const svg = (inner: string) =>
+      Buffer.from(
+        `<svg xmlns="http://www.w3.org/2000/svg" width="${SIZE.width}" height="${SIZE.height}">${inner}</svg>`,
+      )
+    const cut = await sharp(photo)
+      .ensureAlpha()
+      .composite([{ input: svg(`<path d="M${path}Z"/>`), blend: 'dest-in' }])
+      .png()
+      .toBuffer()
+    const squares =
+      '<pattern id="p" width="32" height="32" patternUnits="userSpaceOnUse"><path d="M0,0h32v32h-32z" fill="#fff"/><path d="M0,0h16v32h16v-16h-32z" fill="#ccc"/></pattern>'
+    const ground = sharp(svg(`<defs>${squares}</defs><rect width="100%" height="100%" fill="url(#p)"/>`))
+    const copy = await ground
+      .composite([{ input: cut }])
+      .jpeg({ quality: 85 })
+      .toBuffer()
+    const { profile, warnings } = await read(sharp(copy))
+    expect(profileError(truth.profile, seen, profile).rms).toBeLessThan(0.1)
+    expect(warnings.join(' ')).toMatch(/grey squares/)
+    expect(plain.warnings.join(' ')).not.toMatch(/grey squares/)
+  })
+
   it('its silhouette through the true camera lies on the photo maker’s contour within a pixel', () => {
     const edges = tracedEdges(bottle)
     const profile = Float64Array.from(plain.profile.flat())

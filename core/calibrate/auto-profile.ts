@@ -119,6 +119,10 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     warnings.push(
       'What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the piece, crop the photo to it.',
     )
+  if (found.checkered)
+    warnings.push(
+      'The picture shows grey squares about the piece, as editors show what is clear; it was read as the cut-out that it is a copy of. Where the piece is as grey as they are its edge is less sure: the original file tells more.',
+    )
   if (found.mayBeCutOff)
     warnings.push(
       'The cut-out is as wide at the picture’s border as a little farther in. If the border cuts the piece off there, the half-profile is only a part of it: take a picture that shows all of it.',

@@ -4,6 +4,7 @@ import { findOutline } from '../outline/find-outline'
 import { alongAxis, inAxis, placeAt, reachAlong, type AxisLine } from '../outline/axis-line'
 import { reversed } from '../outline/chain'
 import { fitMirror, type MirrorFit } from '../outline/mirror'
+import { asMeant } from '../picture/as-meant'
 import type { Raster } from '../picture/raster'
 import { movedAxis, movedGuides, type OutlineGuides } from '../outline/guides'
 import { seen, type OutlineSide } from '../outline/refine'
@@ -65,6 +66,8 @@ export interface PhotoSearch {
   besideLeftOut: boolean
   /** True when the picture's border may cut a cut-out off: it is as wide there as a little farther in. */
   mayBeCutOff: boolean
+  /** True when the picture shows its piece before grey squares, as editors show what is clear, which was taken for a cut-out. */
+  checkered: boolean
   outline: Sides
 }
 
@@ -85,7 +88,8 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     onProgress,
   } = options
   const inRaster = { x: -offset.x, y: -offset.y }
-  const found = findOutline(raster, {
+  const meant = asMeant(raster)
+  const found = findOutline(meant.raster, {
     up,
     pointsAlong,
     guides: guides && movedGuides(guides, inRaster),
@@ -131,7 +135,8 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     others: found.others,
     mirrored: found.mirrored,
     besideLeftOut: found.besideLeftOut,
-    mayBeCutOff: mayBeCutOff(raster),
+    mayBeCutOff: mayBeCutOff(meant.raster),
+    checkered: meant.isCheckered,
     outline: sides,
   }
 }

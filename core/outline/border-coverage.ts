@@ -5,8 +5,6 @@ import { BORDER_SHARE } from './evidence'
 /** Px are covered from this alpha on, and clear below the other, of 255. */
 const COVERED = 128
 const CLEAR = 8
-/** A picture of which so much of each border is covered only has its corners rounded off: it is no cut-out. */
-const ROUNDED = 0.85
 /** What a border cuts off is as wide there, to this share, as so far within: px, and share of the longer side. What is trimmed to its bounds narrows, but where it ends flat. */
 const AS_WIDE = 0.8
 const WITHIN_PX = 3
@@ -29,15 +27,11 @@ function coveredAlong({ width, height, data }: Raster, depth: number): number[] 
   ]
 }
 
-const lengthsOf = ({ width, height }: Raster) => [height, height, width, width]
-
 /** Whether a picture is a cut-out that comes near its borders, as one that is trimmed to its bounds does. */
 export function isTrimmedCutOut(raster: Raster): boolean {
   const { width, height, data } = raster
   const corners = [0, width - 1, (height - 1) * width, height * width - 1]
   if (!corners.some((i) => data[4 * i + 3]! < CLEAR)) return false
-  const lengths = lengthsOf(raster)
-  if (coveredAlong(raster, 0).every((n, k) => n > ROUNDED * lengths[k]!)) return false
   const border = Math.ceil(BORDER_SHARE * Math.min(width, height))
   for (let depth = 0; depth < border; depth++) if (coveredAlong(raster, depth).some((n) => n > 0)) return true
   return false
@@ -47,7 +41,7 @@ export function isTrimmedCutOut(raster: Raster): boolean {
 function bordersThatMayCut(raster: Raster): boolean[] {
   const within = WITHIN_PX + Math.round(WITHIN_SHARE * Math.max(raster.width, raster.height))
   const further = coveredAlong(raster, within)
-  const lengths = lengthsOf(raster)
+  const lengths = [raster.height, raster.height, raster.width, raster.width]
   return coveredAlong(raster, 0).map((n, k) => n > LEAST_RUN * lengths[k]! && n >= AS_WIDE * further[k]!)
 }
 

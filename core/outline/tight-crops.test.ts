@@ -84,17 +84,4 @@ describe('a cut-out trimmed to its bounds', () => {
     expect(mayBeCutOff(raster)).toBe(true)
     expect(() => findOutline(raster)).not.toThrow()
   })
-
-  it('is told from a picture whose corners are rounded off', () => {
-    const [width, height, round] = [220, 700, 20]
-    const corner = (x: number, y: number) =>
-      Math.hypot(
-        Math.max(0, Math.abs(x - width / 2) - width / 2 + round),
-        Math.max(0, Math.abs(y - height / 2) - height / 2 + round),
-      ) - round
-    const raster = paint(width, height, corner, { alpha: true })
-    expect(raster.data[3]).toBe(0)
-    expect(() => findOutline(raster)).toThrow(/reaches the border/)
-    expect(mayBeCutOff(raster)).toBe(false)
-  })
 })

@@ -48,6 +48,7 @@ const result: PhotoSearch = {
   mirrored: false,
   besideLeftOut: false,
   mayBeCutOff: false,
+  checkered: false,
   outline: { left: side(600), right: side(900) },
 }
 

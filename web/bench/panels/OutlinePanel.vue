@@ -132,6 +132,10 @@ async function replace() {
       What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the
       piece, paint it as piece.
     </p>
+    <p v-if="search.found?.checkered && outline" class="soft" role="status">
+      The grey squares about the piece, with which editors show what is clear, were left out. Where the piece
+      is as grey as they are its edge is less sure: the original file tells more.
+    </p>
     <p v-if="search.found?.mayBeCutOff && outline" class="doubt" role="status">
       The cut-out is as wide at the picture’s border as a little farther in. If the border cuts the piece off
       there, this is only a part of it: take a picture that shows all of it, or a wider crop.

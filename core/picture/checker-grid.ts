@@ -1,0 +1,189 @@
+import type { Raster } from './raster'
+
+/** Lines between squares, one way: the k-th lies at `from + k * pitch`, px from the picture's left or upper border. */
+export interface Lines {
+  from: number
+  pitch: number
+}
+
+/** Squares of two greys in turn, as editors show where a picture is clear. */
+export interface CheckerGrid {
+  across: Lines
+  down: Lines
+  /** Greys, 0 to 255, of squares between an even line and the next both ways, and of their neighbours. */
+  even: number
+  odd: number
+}
+
+/** A px is grey where its bytes differ by no more than this. */
+const GREY = 14
+/** Codes about a grey that count as it, at most, and as a share of the step between both; greys are so far apart at least. */
+const ABOUT = 10
+const ABOUT_SHARE = 0.35
+const APART = 12
+/** Of the px along the borders so many are of either grey, and of these so many of each. */
+const OF_TWO = 0.4
+const OF_EACH = 0.25
+/** Squares are so many px wide, at least, and so many lines part them each way. */
+const LEAST_PITCH = 4
+const LEAST_LINES = 4
+/** A line shows over this share of what the clearest one does. */
+const SHOWS = 0.25
+/** Lines so far apart, as a share of the usual distance, are next to each other. */
+const NEXT_SHARE = 0.15
+/** So many lines lie where even ones would, to within so many px, or this share of the pitch; both ways are as wide to within the other share. */
+const ARE_EVEN = 0.8
+const OFF_PX = 0.5
+const OFF_SHARE = 0.06
+const AS_WIDE = 0.03
+/** Of the px of either grey along the borders so many are where the grid has them. */
+const AGREES = 0.93
+
+/** The grid of squares before which a picture's piece lies; null for any other picture. */
+export function checkerGridOf(picture: Raster): CheckerGrid | null {
+  const greys = greysAlongBorders(picture)
+  if (!greys) return null
+  const { width, height } = picture
+  const signs = signsOf(picture, greys)
+  const across = linesOf(changesAlong(signs, { count: width, step: 1, lines: height, next: width }))
+  const down = linesOf(changesAlong(signs, { count: height, step: width, lines: width, next: 1 }))
+  if (!across || !down || Math.abs(across.pitch - down.pitch) > AS_WIDE * down.pitch) return null
+  return agreeing(picture, signs, { across, down, even: greys[0], odd: greys[1] })
+}
+
+/** In which square a place lies, one way. */
+export const squareAt = ({ from, pitch }: Lines, at: number) => Math.floor((at - from) / pitch)
+
+/** The two greys that nearly all grey px along the borders have; null where there aren't two. */
+function greysAlongBorders(picture: Raster): [number, number] | null {
+  const counts = new Float64Array(256)
+  const places = borderOf(picture)
+  for (const i of places) {
+    const grey = greyAt(picture, i)
+    if (grey >= 0) counts[grey]!++
+  }
+  const first = peakOf(counts, null)
+  const second = peakOf(counts, first.at)
+  const both = first.count + second.count
+  return both >= OF_TWO * places.length && second.count >= OF_EACH * both ? [first.at, second.at] : null
+}
+
+/** The grey with the most px about it, apart from another one. */
+function peakOf(counts: Float64Array, other: number | null): { at: number; count: number } {
+  const about = APART >> 1
+  let [at, count] = [0, 0]
+  for (let grey = 0; grey < 256; grey++) {
+    if (other !== null && Math.abs(grey - other) < APART) continue
+    const near = counts.subarray(Math.max(0, grey - about), grey + about).reduce((sum, n) => sum + n, 0)
+    if (near > count) [at, count] = [grey, near]
+  }
+  let [sum, all] = [0, 0]
+  for (let grey = Math.max(0, at - about); grey < Math.min(256, at + about); grey++) {
+    sum += grey * counts[grey]!
+    all += counts[grey]!
+  }
+  return { at: all > 0 ? sum / all : at, count }
+}
+
+/** The grey of a px; -1 where it is coloured or clear. */
+function greyAt({ data }: Raster, i: number): number {
+  const [r, g, b, alpha] = [data[4 * i]!, data[4 * i + 1]!, data[4 * i + 2]!, data[4 * i + 3]!]
+  return alpha < 255 || Math.max(r, g, b) - Math.min(r, g, b) > GREY ? -1 : Math.round((r + g + b) / 3)
+}
+
+/** Places of the px along the four borders. */
+function borderOf({ width, height }: Raster): number[] {
+  const places: number[] = []
+  for (let x = 0; x < width; x++) places.push(x, (height - 1) * width + x)
+  for (let y = 1; y < height - 1; y++) places.push(y * width, y * width + width - 1)
+  return places
+}
+
+/** 1 where a px has the first grey, -1 where it has the second, else 0. */
+function signsOf(picture: Raster, [first, second]: readonly [number, number]): Int8Array {
+  const about = Math.min(ABOUT, ABOUT_SHARE * Math.abs(first - second))
+  const signs = new Int8Array(picture.width * picture.height)
+  for (let i = 0; i < signs.length; i++) {
+    const grey = greyAt(picture, i)
+    if (grey < 0) continue
+    signs[i] = Math.abs(grey - first) <= about ? 1 : Math.abs(grey - second) <= about ? -1 : 0
+  }
+  return signs
+}
+
+/** Lines of px: so many px in each, and how far on the next px and the next line lie. */
+interface Scan {
+  count: number
+  step: number
+  lines: number
+  next: number
+}
+
+/** In how many lines of px either grey follows on the other about each px of them. */
+function changesAlong(signs: Int8Array, { count, step, lines, next }: Scan): Float64Array {
+  const changes = new Float64Array(count)
+  for (let line = 0; line < lines; line++) {
+    let i = line * next + step
+    for (let k = 1; k < count - 1; k++, i += step) if (signs[i - step]! * signs[i + step]! < 0) changes[k]!++
+  }
+  return changes
+}
+
+/** Even lines where the greys change; null where they don't. */
+function linesOf(changes: Float64Array): Lines | null {
+  const seen = placesOf(changes)
+  if (seen.length < LEAST_LINES) return null
+  const apart = seen.slice(1).map((at, k) => at - seen[k]!)
+  const inOrder = apart.toSorted((p, q) => p - q)
+  // The least distance that there is more than once: the piece hides lines.
+  const usual = inOrder.find((by, k) => inOrder[k + 1]! - by < NEXT_SHARE * by) ?? 0
+  // Their mean, since places are told to half a px only, and where the piece hides many lines small errors of the pitch add up.
+  const next = apart.filter((by) => Math.abs(by - usual) < NEXT_SHARE * usual)
+  const rough = next.reduce((sum, by) => sum + by, 0) / next.length
+  if (!(rough >= LEAST_PITCH)) return null
+  let number = 0
+  const numbers = [0, ...apart.map((by) => (number += Math.round(by / rough)))]
+  const line = lineThrough(numbers, seen)
+  const mostOff = Math.max(OFF_PX, OFF_SHARE * line.pitch)
+  const fits = seen.filter((at, k) => Math.abs(line.from + numbers[k]! * line.pitch - at) <= mostOff)
+  return fits.length >= Math.max(LEAST_LINES, ARE_EVEN * seen.length) ? line : null
+}
+
+/** Middles of the places, px from the border, where changes are many. */
+function placesOf(changes: Float64Array): number[] {
+  const least = SHOWS * changes.reduce((most, n) => Math.max(most, n), 0)
+  const places: number[] = []
+  let [sum, all] = [0, 0]
+  for (let k = 0; k <= changes.length; k++) {
+    const n = k < changes.length && changes[k]! > least ? changes[k]! : 0
+    sum += n * (k + 0.5)
+    all += n
+    if (n > 0 || all === 0) continue
+    places.push(sum / all)
+    ;[sum, all] = [0, 0]
+  }
+  return places
+}
+
+/** The least squares' line through places by their numbers. */
+function lineThrough(numbers: readonly number[], places: readonly number[]): Lines {
+  const mean = (list: readonly number[]) => list.reduce((sum, v) => sum + v, 0) / list.length
+  const [k, at] = [mean(numbers), mean(places)]
+  const dk = numbers.map((n) => n - k)
+  const pitch = dk.reduce((sum, d, i) => sum + d * places[i]!, 0) / dk.reduce((sum, d) => sum + d * d, 0)
+  return { from: at - pitch * k, pitch }
+}
+
+/** The grid with its greys the right way round; null where the px along the borders aren't as it says. */
+function agreeing({ width, height }: Raster, signs: Int8Array, grid: CheckerGrid): CheckerGrid | null {
+  let [agree, all] = [0, 0]
+  for (const i of borderOf({ width, height } as Raster)) {
+    if (signs[i] === 0) continue
+    all++
+    const [x, y] = [(i % width) + 0.5, Math.floor(i / width) + 0.5]
+    const isOdd = (squareAt(grid.across, x) + squareAt(grid.down, y)) & 1
+    if (signs[i]! > 0 !== Boolean(isOdd)) agree++
+  }
+  if (agree >= AGREES * all) return grid
+  return agree <= (1 - AGREES) * all ? { ...grid, even: grid.odd, odd: grid.even } : null
+}

@@ -1,0 +1,252 @@
+import { squareAt, type CheckerGrid, type Lines } from './checker-grid'
+import type { Raster } from './raster'
+
+/** Px of the ground differ by so many codes at most from their square's grey, or by this share of the step between both greys. */
+const LIKE = 12
+const LIKE_SHARE = 0.4
+/** Beside the piece compression leaves so many times as much. */
+const TRACES = 1.6
+/** Px so near to a line between squares may be blended of both; so many px aside of it they aren't. */
+const BLENDED = 1.2
+const ASIDE = 2
+/** A colour goes on across a line where it changes by so many codes at most; over this share of a square's lines it is the piece's. */
+const GOES_ON = 16
+const GOES_ON_SHARE = 0.04
+/** Of the px so near to one on such a line so many are ground where it is ground. */
+const AMONG = 3
+const AMONG_SHARE = 0.35
+/** Things of less than this share of a square are no piece, and what looks like squares within it has at least so many squares. */
+const SPECK = 0.5
+const HOLE = 1.5
+
+/** What grey the ground has at each px, and whether two squares are blended there. */
+export interface Shades {
+  grey: Float32Array
+  blended: Uint8Array
+}
+
+export function shadesOf({ width, height }: Raster, { across, down, even, odd }: CheckerGrid): Shades {
+  const grey = new Float32Array(width * height)
+  const blended = new Uint8Array(width * height)
+  const columns = signsAlong(across, width)
+  const rows = signsAlong(down, height)
+  const [mean, half] = [(even + odd) / 2, (even - odd) / 2]
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++) {
+      grey[i] = mean + half * columns.sign[x]! * rows.sign[y]!
+      blended[i] = columns.blended[x]! | rows.blended[y]!
+    }
+  return { grey, blended }
+}
+
+/** 1 in even squares along a line of px, -1 in odd ones, the mean of both in px that a line between them crosses. */
+function signsAlong(lines: Lines, length: number) {
+  const sign = new Float32Array(length)
+  const blended = new Uint8Array(length)
+  for (let k = 0; k < length; k++) {
+    const inSquares = (k + 0.5 - lines.from) / lines.pitch
+    const off = (inSquares - Math.round(inSquares)) * lines.pitch
+    const before = squareAt(lines, k + 0.5 - off - 0.25 * lines.pitch) & 1 ? -1 : 1
+    sign[k] = -before * Math.max(-1, Math.min(1, 2 * off))
+    blended[k] = Math.abs(off) < BLENDED ? 1 : 0
+  }
+  return { sign, blended }
+}
+
+/** By how many codes a px differs from the ground in the colour that it differs most in. */
+function offGround({ data }: Raster, i: number, grey: number): number {
+  return Math.max(
+    Math.abs(data[4 * i]! - grey),
+    Math.abs(data[4 * i + 1]! - grey),
+    Math.abs(data[4 * i + 2]! - grey),
+  )
+}
+
+/** 1 where the ground is seen: px like it, where these are no specks. */
+export function groundOf(picture: Raster, grid: CheckerGrid, { grey, blended }: Shades): Uint8Array {
+  const { width, height } = picture
+  const like = Math.min(LIKE, LIKE_SHARE * Math.abs(grid.even - grid.odd))
+  const isLike = new Uint8Array(width * height)
+  for (let i = 0; i < isLike.length; i++)
+    if (!blended[i] && offGround(picture, i, grey[i]!) <= like) isLike[i] = 1
+  const told = isLike.slice()
+  for (const square of squaresOf(grid, width, height))
+    if (coloursGoOn(picture, square, isLike)) tellByNeighbours(square, isLike, told, width, height)
+  const mean = (grid.even + grid.odd) / 2
+  const most = Math.abs(grid.even - grid.odd) / 2 + like
+  // Beside lines what lies about them tells, and so it does where compression left its traces.
+  const open = countAbout(
+    blended.map((b) => 1 - b),
+    width,
+    AMONG,
+  )
+  const among = countAbout(told, width, AMONG)
+  const ground = told.map((isGround, i) => {
+    if (isGround) return 1
+    const isAmong = among[i]! >= AMONG_SHARE * open[i]!
+    if (blended[i]) return isAmong && offGround(picture, i, mean) <= most ? 1 : 0
+    return isAmong && offGround(picture, i, grey[i]!) <= TRACES * like ? 1 : 0
+  })
+  const area = grid.across.pitch * grid.down.pitch
+  keepLarge(ground, width, 1, HOLE * area)
+  keepLarge(ground, width, 0, SPECK * area)
+  return ground
+}
+
+/** A square of the ground, as far as the picture shows it: from a px to before another. */
+interface Square {
+  left: number
+  right: number
+  top: number
+  bottom: number
+}
+
+function squaresOf({ across, down }: CheckerGrid, width: number, height: number): Square[] {
+  const columns = edgesOf(across, width)
+  const rows = edgesOf(down, height)
+  return rows
+    .slice(1)
+    .flatMap((bottom, y) =>
+      columns.slice(1).map((right, x) => ({ left: columns[x]!, right, top: rows[y]!, bottom })),
+    )
+}
+
+/** The first px of each square along a line of px, and the end of that. */
+function edgesOf(lines: Lines, length: number): number[] {
+  const edges = [0]
+  for (let k = squareAt(lines, 0) + 1; ; k++) {
+    const at = Math.round(lines.from + k * lines.pitch)
+    if (at >= length) return [...edges, length]
+    if (at > 0) edges.push(at)
+  }
+}
+
+/** What lies across each of a square's four lines from a px in it, beyond what is blended; null beyond the picture. */
+function acrossFrom({ left, right, top, bottom }: Square, i: number, width: number, height: number) {
+  const [x, y] = [i % width, Math.floor(i / width)]
+  const at = (u: number, v: number) => (u < 0 || v < 0 || u >= width || v >= height ? null : v * width + u)
+  return [
+    {
+      beyond: at(left - 1 - ASIDE, y),
+      away: x - left + 0.5,
+      within: y * width + Math.min(left + ASIDE, right - 1),
+    },
+    {
+      beyond: at(right + ASIDE, y),
+      away: right - x - 0.5,
+      within: y * width + Math.max(right - 1 - ASIDE, left),
+    },
+    {
+      beyond: at(x, top - 1 - ASIDE),
+      away: y - top + 0.5,
+      within: Math.min(top + ASIDE, bottom - 1) * width + x,
+    },
+    {
+      beyond: at(x, bottom + ASIDE),
+      away: bottom - y - 0.5,
+      within: Math.max(bottom - 1 - ASIDE, top) * width + x,
+    },
+  ]
+}
+
+/** Whether what looks like the ground goes on across a square's lines, where the ground is of the other grey: it is as grey a piece, then. */
+function coloursGoOn(picture: Raster, square: Square, isLike: Uint8Array): boolean {
+  const { width, height } = picture
+  const { left, right, top, bottom } = square
+  let goesOn = 0
+  const look = (x: number, y: number, line: number) => {
+    const { beyond, within } = acrossFrom(square, y * width + x, width, height)[line]!
+    if (beyond !== null && isLike[within] && !isLike[beyond] && apart(picture, within, beyond) <= GOES_ON)
+      goesOn++
+  }
+  for (let y = top; y < bottom; y++) {
+    look(left, y, 0)
+    look(right - 1, y, 1)
+  }
+  for (let x = left; x < right; x++) {
+    look(x, top, 2)
+    look(x, bottom - 1, 3)
+  }
+  return goesOn > GOES_ON_SHARE * 2 * (right - left + bottom - top)
+}
+
+/** Tells ground from piece in a square by where the ground ends in the squares beside it. */
+function tellByNeighbours(
+  square: Square,
+  isLike: Uint8Array,
+  told: Uint8Array,
+  width: number,
+  height: number,
+): void {
+  for (let y = square.top; y < square.bottom; y++)
+    for (let x = square.left; x < square.right; x++) {
+      let [ground, all] = [0, 0]
+      for (const { beyond, away } of acrossFrom(square, y * width + x, width, height)) {
+        if (beyond === null) continue
+        ground += isLike[beyond]! / away
+        all += 1 / away
+      }
+      told[y * width + x] = 2 * ground > all ? 1 : 0
+    }
+}
+
+/** How many px of a kind lie about each px, to so far both ways. */
+function countAbout(kind: Uint8Array, width: number, reach: number): Uint16Array {
+  const height = kind.length / width
+  const alongRows = summed(kind, { lines: height, next: width, count: width, step: 1 }, reach)
+  return summed(alongRows, { lines: width, next: 1, count: height, step: width }, reach)
+}
+
+/** Sums along lines of px over so many px to either side. */
+function summed(
+  of: Uint8Array | Uint16Array,
+  { lines, next, count, step }: { lines: number; next: number; count: number; step: number },
+  reach: number,
+): Uint16Array {
+  const out = new Uint16Array(of.length)
+  for (let line = 0; line < lines; line++) {
+    const at = line * next
+    let sum = 0
+    for (let k = -reach; k < count; k++) {
+      if (k + reach < count) sum += of[at + (k + reach) * step]!
+      if (k - reach > 0) sum -= of[at + (k - reach - 1) * step]!
+      if (k >= 0) out[at + k * step] = sum
+    }
+  }
+  return out
+}
+
+/** By how many codes two px differ in the colour that they differ most in. */
+function apart({ data }: Raster, i: number, j: number): number {
+  let most = 0
+  for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(data[4 * i + c]! - data[4 * j + c]!))
+  return most
+}
+
+/** Turns regions of px of one kind, as far as they hang together, that are smaller than so many px into the other kind. */
+function keepLarge(kinds: Uint8Array, width: number, kind: 0 | 1, least: number): void {
+  const seen = new Uint8Array(kinds.length)
+  const stack = new Int32Array(kinds.length)
+  for (let start = 0; start < kinds.length; start++) {
+    if (kinds[start] !== kind || seen[start]) continue
+    stack[0] = start
+    seen[start] = 1
+    let count = 1
+    const visit = (i: number) => {
+      if (kinds[i] !== kind || seen[i]) return
+      seen[i] = 1
+      stack[count++] = i
+    }
+    for (let k = 0; k < count; k++) besides(stack[k]!, width, kinds.length, visit)
+    if (count < least) for (let k = 0; k < count; k++) kinds[stack[k]!] = kind ? 0 : 1
+  }
+}
+
+/** Calls with the four px beside one, as far as there are any. */
+export function besides(i: number, width: number, count: number, visit: (i: number) => void): void {
+  const x = i % width
+  if (x > 0) visit(i - 1)
+  if (x < width - 1) visit(i + 1)
+  if (i >= width) visit(i - width)
+  if (i + width < count) visit(i + width)
+}
