@@ -13,6 +13,8 @@ export interface CheckerGrid {
   /** Greys, 0 to 255, of squares between an even line and the next both ways, and of their neighbours. */
   even: number
   odd: number
+  /** Over how many px one changes into the other. */
+  soft: number
 }
 
 /** A px is grey where its bytes differ by no more than this. */
@@ -27,6 +29,8 @@ const OF_EACH = 0.25
 /** Squares are so many px wide, at least, and so many lines part them each way. */
 const LEAST_PITCH = 4
 const LEAST_LINES = 4
+/** A grey that follows on the other over more px than this is another thing's. */
+const SOFTEST = 8
 /** A line shows over this share of what the clearest one does. */
 const SHOWS = 0.25
 /** Lines so far apart, as a share of the usual distance, are next to each other. */
@@ -45,10 +49,17 @@ export function checkerGridOf(picture: Raster): CheckerGrid | null {
   if (!greys) return null
   const { width, height } = picture
   const signs = signsOf(picture, greys)
-  const across = linesOf(changesAlong(signs, { count: width, step: 1, lines: height, next: width }))
-  const down = linesOf(changesAlong(signs, { count: height, step: width, lines: width, next: 1 }))
-  if (!across || !down || Math.abs(across.pitch - down.pitch) > AS_WIDE * down.pitch) return null
-  return agreeing(picture, signs, { across, down, even: greys[0], odd: greys[1] })
+  const across = changesAlong(signs, { count: width, step: 1, lines: height, next: width })
+  const down = changesAlong(signs, { count: height, step: width, lines: width, next: 1 })
+  const [columns, rows] = [linesOf(across.counts), linesOf(down.counts)]
+  if (!columns || !rows || Math.abs(columns.pitch - rows.pitch) > AS_WIDE * rows.pitch) return null
+  return agreeing(picture, signs, {
+    across: columns,
+    down: rows,
+    even: greys[0],
+    odd: greys[1],
+    soft: Math.max(across.soft, down.soft),
+  })
 }
 
 /** In which square a place lies, one way. */
@@ -119,19 +130,35 @@ interface Scan {
   next: number
 }
 
-/** In how many lines of px either grey follows on the other about each px of them. */
-function changesAlong(signs: Int8Array, { count, step, lines, next }: Scan): Float64Array {
-  const changes = new Float64Array(count)
+/** Where either grey follows on the other along lines of px. */
+interface Changes {
+  /** How often it does at each half px from the border. */
+  counts: Float64Array
+  /** Over how many px it takes, on average. */
+  soft: number
+}
+
+function changesAlong(signs: Int8Array, { count, step, lines, next }: Scan): Changes {
+  const counts = new Float64Array(2 * count + 1)
+  let [all, sum] = [0, 0]
   for (let line = 0; line < lines; line++) {
-    let i = line * next + step
-    for (let k = 1; k < count - 1; k++, i += step) if (signs[i - step]! * signs[i + step]! < 0) changes[k]!++
+    let last = -1
+    for (let k = 0, i = line * next; k < count; k++, i += step) {
+      if (signs[i] === 0) continue
+      if (last >= 0 && k - last <= SOFTEST && signs[i] !== signs[i - (k - last) * step]) {
+        counts[k + last + 1]!++
+        all++
+        sum += k - last
+      }
+      last = k
+    }
   }
-  return changes
+  return { counts, soft: sum / all }
 }
 
 /** Even lines where the greys change; null where they don't. */
-function linesOf(changes: Float64Array): Lines | null {
-  const seen = placesOf(changes)
+function linesOf(counts: Float64Array): Lines | null {
+  const seen = placesOf(counts)
   if (seen.length < LEAST_LINES) return null
   const apart = seen.slice(1).map((at, k) => at - seen[k]!)
   const inOrder = apart.toSorted((p, q) => p - q)
@@ -150,15 +177,18 @@ function linesOf(changes: Float64Array): Lines | null {
 }
 
 /** Middles of the places, px from the border, where changes are many. */
-function placesOf(changes: Float64Array): number[] {
-  const least = SHOWS * changes.reduce((most, n) => Math.max(most, n), 0)
+function placesOf(counts: Float64Array): number[] {
+  const near = (k: number) => (counts[k - 1] ?? 0) + (counts[k] ?? 0) + (counts[k + 1] ?? 0)
+  const least = SHOWS * counts.reduce((most, _, k) => Math.max(most, near(k)), 0)
   const places: number[] = []
   let [sum, all] = [0, 0]
-  for (let k = 0; k <= changes.length; k++) {
-    const n = k < changes.length && changes[k]! > least ? changes[k]! : 0
-    sum += n * (k + 0.5)
-    all += n
-    if (n > 0 || all === 0) continue
+  for (let k = 0; k <= counts.length; k++) {
+    const isLine = near(k) > least
+    if (isLine) {
+      sum += (counts[k] ?? 0) * (k / 2)
+      all += counts[k] ?? 0
+    }
+    if (isLine || all === 0) continue
     places.push(sum / all)
     ;[sum, all] = [0, 0]
   }
