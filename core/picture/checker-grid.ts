@@ -76,7 +76,25 @@ function greysAlongBorders(picture: Raster): [number, number] | null {
   const first = peakOf(counts, null)
   const second = peakOf(counts, first.at)
   const both = first.count + second.count
-  return both >= OF_TWO * places.length && second.count >= OF_EACH * both ? [first.at, second.at] : null
+  if (both < OF_TWO * places.length || second.count < OF_EACH * both) return null
+  const greys: [number, number] = [first.at, second.at]
+  return changesIn(picture, places, greys) >= 2 * LEAST_LINES ? greys : null
+}
+
+/** How often either grey follows on the other, one after so many px of the other, along places. */
+function changesIn(picture: Raster, places: readonly number[], greys: readonly [number, number]): number {
+  let [changes, last, run] = [0, 0, 0]
+  for (const i of places) {
+    const sign = signOf(greyAt(picture, i), greys)
+    if (sign === 0) continue
+    if (sign === last) run++
+    else {
+      if (run >= LEAST_PITCH / 2) changes++
+      run = 1
+    }
+    last = sign
+  }
+  return changes
 }
 
 /** The grey with the most px about it, apart from another one. */
@@ -102,23 +120,26 @@ function greyAt({ data }: Raster, i: number): number {
   return alpha < 255 || Math.max(r, g, b) - Math.min(r, g, b) > GREY ? -1 : Math.round((r + g + b) / 3)
 }
 
-/** Places of the px along the four borders. */
+/** Places of the px along the four borders, all round. */
 function borderOf({ width, height }: Raster): number[] {
   const places: number[] = []
-  for (let x = 0; x < width; x++) places.push(x, (height - 1) * width + x)
-  for (let y = 1; y < height - 1; y++) places.push(y * width, y * width + width - 1)
+  for (let x = 0; x < width; x++) places.push(x)
+  for (let y = 1; y < height - 1; y++) places.push(y * width + width - 1)
+  for (let x = width - 1; x >= 0; x--) places.push((height - 1) * width + x)
+  for (let y = height - 2; y > 0; y--) places.push(y * width)
   return places
 }
 
-/** 1 where a px has the first grey, -1 where it has the second, else 0. */
-function signsOf(picture: Raster, [first, second]: readonly [number, number]): Int8Array {
+/** 1 where a px' grey is the first of two, -1 where it is the second, else 0. */
+function signOf(grey: number, [first, second]: readonly [number, number]): number {
   const about = Math.min(ABOUT, ABOUT_SHARE * Math.abs(first - second))
+  return Math.abs(grey - first) <= about ? 1 : Math.abs(grey - second) <= about ? -1 : 0
+}
+
+/** The same for each px. */
+function signsOf(picture: Raster, greys: readonly [number, number]): Int8Array {
   const signs = new Int8Array(picture.width * picture.height)
-  for (let i = 0; i < signs.length; i++) {
-    const grey = greyAt(picture, i)
-    if (grey < 0) continue
-    signs[i] = Math.abs(grey - first) <= about ? 1 : Math.abs(grey - second) <= about ? -1 : 0
-  }
+  for (let i = 0; i < signs.length; i++) signs[i] = signOf(greyAt(picture, i), greys)
   return signs
 }
 
