@@ -1,4 +1,5 @@
 import { cutFromCheckers } from './checkered'
+import { withoutDrawnMarks } from './drawn-marks'
 import type { Raster } from './raster'
 import { withoutRoundCorners } from './round-corners'
 
@@ -12,5 +13,6 @@ export interface MeantPicture {
 /** A cut-out of a picture that shows grey squares where it was clear, and one whose corners are rounded off with its corners. */
 export function asMeant(picture: Raster): MeantPicture {
   const cut = cutFromCheckers(picture)
-  return { raster: cut ?? withoutRoundCorners(picture), isCheckered: cut !== null }
+  const photo = withoutRoundCorners(picture)
+  return { raster: cut ?? withoutDrawnMarks(photo) ?? photo, isCheckered: cut !== null }
 }

@@ -1,4 +1,5 @@
 import { squareAt, type CheckerGrid, type Lines } from './checker-grid'
+import { countAbout, keepLarge } from './regions'
 import type { Raster } from './raster'
 
 /** Px of the ground differ by so many codes at most from their square's grey, or by this share of the step between both greys. */
@@ -185,63 +186,9 @@ function tellByNeighbours(square: Square, frame: Frame, isLike: Uint8Array, told
     }
 }
 
-/** How many px of a kind lie about each px, to so far both ways. */
-function countAbout(kind: Uint8Array, width: number, reach: number): Uint16Array {
-  const height = kind.length / width
-  const alongRows = summed(kind, { lines: height, next: width, count: width, step: 1 }, reach)
-  return summed(alongRows, { lines: width, next: 1, count: height, step: width }, reach)
-}
-
-/** Sums along lines of px over so many px to either side. */
-function summed(
-  of: Uint8Array | Uint16Array,
-  { lines, next, count, step }: { lines: number; next: number; count: number; step: number },
-  reach: number,
-): Uint16Array {
-  const out = new Uint16Array(of.length)
-  for (let line = 0; line < lines; line++) {
-    const at = line * next
-    let sum = 0
-    for (let k = -reach; k < count; k++) {
-      if (k + reach < count) sum += of[at + (k + reach) * step]!
-      if (k - reach > 0) sum -= of[at + (k - reach - 1) * step]!
-      if (k >= 0) out[at + k * step] = sum
-    }
-  }
-  return out
-}
-
 /** By how many codes two px differ in the colour that they differ most in. */
 function apart({ data }: Raster, i: number, j: number): number {
   let most = 0
   for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(data[4 * i + c]! - data[4 * j + c]!))
   return most
-}
-
-/** Turns regions of px of one kind, as far as they hang together, that are smaller than so many px into the other kind. */
-function keepLarge(kinds: Uint8Array, width: number, kind: 0 | 1, least: number): void {
-  const seen = new Uint8Array(kinds.length)
-  const stack = new Int32Array(kinds.length)
-  for (let start = 0; start < kinds.length; start++) {
-    if (kinds[start] !== kind || seen[start]) continue
-    stack[0] = start
-    seen[start] = 1
-    let count = 1
-    const visit = (i: number) => {
-      if (kinds[i] !== kind || seen[i]) return
-      seen[i] = 1
-      stack[count++] = i
-    }
-    for (let k = 0; k < count; k++) besides(stack[k]!, width, kinds.length, visit)
-    if (count < least) for (let k = 0; k < count; k++) kinds[stack[k]!] = kind ? 0 : 1
-  }
-}
-
-/** Calls with the four px beside one, as far as there are any. */
-export function besides(i: number, width: number, count: number, visit: (i: number) => void): void {
-  const x = i % width
-  if (x > 0) visit(i - 1)
-  if (x < width - 1) visit(i + 1)
-  if (i >= width) visit(i - width)
-  if (i + width < count) visit(i + width)
 }

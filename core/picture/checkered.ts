@@ -1,6 +1,7 @@
 import { checkerGridOf } from './checker-grid'
-import { besides, groundOf, shadesOf, type Shades } from './checker-ground'
+import { groundOf, shadesOf, type Shades } from './checker-ground'
 import type { Raster } from './raster'
+import { besides } from './regions'
 
 /** Px so near to the ground's border may show both; farther in what is piece has its own colour, seen within so many px of one. */
 const MIXED = 2
