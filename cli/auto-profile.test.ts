@@ -5,6 +5,7 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { autoProfile } from '../core/calibrate/auto-profile'
 import { focalPx } from '../core/calibrate/calibrate'
 import { distanceTo, profileError } from '../demo/bench/judge'
+import { markedCopy } from '../demo/bench/marked-copy'
 import { seenBy } from '../demo/bench/read-photo'
 import { silhouetteMisses, silhouetteReport } from '../core/measure/silhouette'
 import { tracedEdges, trueView } from '../demo/bench/true-silhouette'
@@ -95,6 +96,13 @@ describe('the whole way from a photo to its half-profile', () => {
     expect(profileError(truth.profile, seen, profile).rms).toBeLessThan(0.1)
     expect(warnings.join(' ')).toMatch(/grey squares/)
     expect(plain.warnings.join(' ')).not.toMatch(/grey squares/)
+  })
+
+  it('reads it with dimension lines drawn over it, and says that they were left out', async () => {
+    const { profile, warnings } = await read(sharp(await markedCopy(photo, bottle)))
+    expect(profileError(truth.profile, seen, profile).rms).toBeLessThan(0.1)
+    expect(warnings.join(' ')).toMatch(/Dimension lines/)
+    expect(plain.warnings.join(' ')).not.toMatch(/Dimension lines/)
   })
 
   it('its silhouette through the true camera lies on the photo maker’s contour within a pixel', () => {

@@ -4,6 +4,7 @@ import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
 import { distanceTo, profileError } from './bench/judge'
 import { glossyCopy } from './bench/glossy-copy'
+import { markedCopy } from './bench/marked-copy'
 import { noisyCopy } from './bench/noisy-copy'
 import { phoneCopy } from './bench/phone-copy'
 import { plainReading } from './bench/plain-reading'
@@ -155,6 +156,28 @@ describe('the bench’s pictures', () => {
     const { camera } = spec
     const wide = { ...spec, camera: { ...camera, focalLength35mm: 4 * camera.focalLength35mm } }
     expect(await rulerCopy(jpeg, wide)).toBeNull()
+  })
+
+  it('with dimension lines show them beside and below the piece and leave it as it is', async () => {
+    for (const spec of LAMP_ROOM) {
+      const { left, right } = tracedEdges(spec)
+      const jpeg = readFileSync(join(PHOTO_DIR, photoFileName(spec.name)))
+      const [before, after] = [await pixels(jpeg), await pixels(await markedCopy(jpeg, spec))]
+      const { width, height } = before
+      expect([after.width, after.height]).toEqual([width, height])
+      const changed = (x: number, y: number) => {
+        const i = 4 * (Math.floor(y) * width + Math.floor(x))
+        return [0, 1, 2].some((c) => Math.abs(after.data[i + c]! - before.data[i + c]!) > 40)
+      }
+      // Within the edges, a little off them, row by row as they were traced.
+      left.forEach(([x, y], k) => {
+        for (let u = x + 6; u < right[k]![0] - 6; u += 3) expect(changed(u, y)).toBe(false)
+      })
+      let drawn = 0
+      for (let i = 0; i < width * height; i++) if (changed(i % width, i / width)) drawn++
+      // At least the four long lines, a px wide.
+      expect(drawn).toBeGreaterThan(height / 2)
+    }
   })
 
   it('cropped close to the piece show all of it, and little else', async () => {

@@ -123,6 +123,10 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     warnings.push(
       'The picture shows grey squares about the piece, as editors show what is clear; it was read as the cut-out that it is a copy of. Where the piece is as grey as they are its edge is less sure: the original file tells more.',
     )
+  if (found.marksLeftOut)
+    warnings.push(
+      'Dimension lines, arrowheads and figures drawn over the photo were left out; where they lie on the piece’s edge it is led over them.',
+    )
   if (found.mayBeCutOff)
     warnings.push(
       'The cut-out is as wide at the picture’s border as a little farther in. If the border cuts the piece off there, the half-profile is only a part of it: take a picture that shows all of it.',

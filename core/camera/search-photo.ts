@@ -68,6 +68,8 @@ export interface PhotoSearch {
   mayBeCutOff: boolean
   /** True when the picture shows its piece before grey squares, as editors show what is clear, which was taken for a cut-out. */
   checkered: boolean
+  /** True when dimension lines, or other level and upright ones that were drawn over it, were left out. */
+  marksLeftOut: boolean
   outline: Sides
 }
 
@@ -137,6 +139,7 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     besideLeftOut: found.besideLeftOut,
     mayBeCutOff: mayBeCutOff(meant.raster),
     checkered: meant.isCheckered,
+    marksLeftOut: meant.hadMarks,
     outline: sides,
   }
 }

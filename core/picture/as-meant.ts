@@ -8,11 +8,15 @@ export interface MeantPicture {
   raster: Raster
   /** It shows its piece before grey squares, as editors show what is clear: it was taken for the cut-out it is a copy of. */
   isCheckered: boolean
+  /** Dimension lines, or other level and upright ones that were drawn over it, were left out. */
+  hadMarks: boolean
 }
 
-/** A cut-out of a picture that shows grey squares where it was clear, and one whose corners are rounded off with its corners. */
+/** A cut-out of a picture that shows grey squares where it was clear; another one with its corners, if they are rounded off, and without what was drawn over it. */
 export function asMeant(picture: Raster): MeantPicture {
   const cut = cutFromCheckers(picture)
+  if (cut) return { raster: cut, isCheckered: true, hadMarks: false }
   const photo = withoutRoundCorners(picture)
-  return { raster: cut ?? withoutDrawnMarks(photo) ?? photo, isCheckered: cut !== null }
+  const bare = withoutDrawnMarks(photo)
+  return { raster: bare ?? photo, isCheckered: false, hadMarks: bare !== null }
 }

@@ -22,10 +22,12 @@ const LEAST_LENGTH = 0.035
 /** One of a line's runs is so long, with gaps of so many px. */
 const LEAST_WHOLE = 0.05
 const GAP_PX = 14
+/** More runs than this are a pattern, in cloth or on a screen. */
+const MOST_RUNS = 1500
 /** Where a photographed line steps aside, runs end and begin within so many px. */
 const STEP_PX = 12
 /** What lies so many px to either side of a line is alike, to so many codes and this share of its contrast, which is so many codes at least. */
-const ASIDE = 4
+export const ASIDE = 4
 const ALIKE = 8
 const ALIKE_SHARE = 0.15
 const CONTRAST = 18
@@ -36,12 +38,15 @@ const EVEN_SHARE = 0.06
 /** Level and upright lines that somebody drew over a picture, each as the px rows or columns it covers. */
 export function drawnLines(tones: Tones): DrawnRun[] {
   const runs = drawnRuns(tones)
-  const whole = joined(runs.filter((run) => !runs.some((other) => isStep(run, other))))
+  if (runs.length > MOST_RUNS) return []
+  const lines = joined(runs)
+  const whole = lines.filter((run) => !lines.some((other) => isStep(run, other)))
   const least = LEAST_WHOLE * Math.max(tones.width, tones.height)
   return whole.filter((run) => whole.some((other) => isBeside(run, other) && other.to - other.from >= least))
 }
 
-const isBeside = (p: DrawnRun, q: DrawnRun) =>
+/** Whether two runs lie beside each other, as those of one line do. */
+export const isBeside = (p: DrawnRun, q: DrawnRun) =>
   p.isLevel === q.isLevel && Math.abs(p.at - q.at) <= ASIDE && p.from < q.to && q.from < p.to
 
 /** Whether one run goes on in another a px aside: that line isn't level, and was photographed. */
@@ -145,3 +150,7 @@ function isRidge(data: Uint8Array, i: number, across: number): boolean {
   const contrast = Math.min(Math.abs(dp), Math.abs(dq))
   return contrast >= CONTRAST && Math.abs(p - q) <= ALIKE + ALIKE_SHARE * contrast
 }
+
+/** The places of a run's px. */
+export const placesOf = ({ isLevel, at, from, to }: DrawnRun, width: number): number[] =>
+  Array.from({ length: to - from }, (_, k) => (isLevel ? at * width + from + k : (from + k) * width + at))

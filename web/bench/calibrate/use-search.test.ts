@@ -49,6 +49,7 @@ const result: PhotoSearch = {
   besideLeftOut: false,
   mayBeCutOff: false,
   checkered: false,
+  marksLeftOut: false,
   outline: { left: side(600), right: side(900) },
 }
 

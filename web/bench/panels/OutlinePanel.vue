@@ -136,6 +136,10 @@ async function replace() {
       The grey squares about the piece, with which editors show what is clear, were left out. Where the piece
       is as grey as they are its edge is less sure: the original file tells more.
     </p>
+    <p v-if="search.found?.marksLeftOut && outline" class="soft" role="status">
+      Dimension lines, arrowheads and figures drawn over the photo were left out; where they lie on the
+      piece’s edge it is led over them.
+    </p>
     <p v-if="search.found?.mayBeCutOff && outline" class="doubt" role="status">
       The cut-out is as wide at the picture’s border as a little farther in. If the border cuts the piece off
       there, this is only a part of it: take a picture that shows all of it, or a wider crop.
