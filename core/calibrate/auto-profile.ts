@@ -57,6 +57,34 @@ const SETTLED_PX = 0.01
 /** Rows that tell foot, top and largest ⌀ well enough for the next round. */
 const ROUGH_ROWS = 100
 
+/** What is said of what was found in the photo, or left out of it. */
+const SAID = [
+  [
+    'others',
+    'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
+  ],
+  [
+    'besideLeftOut',
+    'What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the piece, crop the photo to it.',
+  ],
+  [
+    'checkered',
+    'The picture shows grey squares about the piece, as editors show what is clear; it was read as the cut-out that it is a copy of. Where the piece is as grey as they are its edge is less sure: the original file tells more.',
+  ],
+  [
+    'marksLeftOut',
+    'Dimension lines, arrowheads and figures drawn over the photo were left out; where they lie on the piece’s edge it is led over them.',
+  ],
+  [
+    'mayBeCutOff',
+    'The cut-out is as wide at the picture’s border as a little farther in. If the border cuts the piece off there, the half-profile is only a part of it: take a picture that shows all of it.',
+  ],
+  [
+    'mirrored',
+    'What lies below the foot was taken for its mirror image in a glossy floor, and left out. If it is piece, take a photo with more room below it.',
+  ],
+] as const satisfies readonly (readonly [keyof PhotoSearch, string])[]
+
 /**
  * The whole way from a photo to its half-profile without a hand.
  * @throws CoreError `outline-not-found` and its kin; `profile-impossible`; `distance-far-off` where lens, sizes and tape contradict each other by far
@@ -111,30 +139,7 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   const read = readBy(solved)
   heightMm = heightOf(read)
   const scale = heightMm / (read.top - read.foot)
-  if (found.others)
-    warnings.push(
-      'Something else stands in the picture too; the most regular thing was taken. Crop the photo to choose.',
-    )
-  if (found.besideLeftOut)
-    warnings.push(
-      'What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the piece, crop the photo to it.',
-    )
-  if (found.checkered)
-    warnings.push(
-      'The picture shows grey squares about the piece, as editors show what is clear; it was read as the cut-out that it is a copy of. Where the piece is as grey as they are its edge is less sure: the original file tells more.',
-    )
-  if (found.marksLeftOut)
-    warnings.push(
-      'Dimension lines, arrowheads and figures drawn over the photo were left out; where they lie on the piece’s edge it is led over them.',
-    )
-  if (found.mayBeCutOff)
-    warnings.push(
-      'The cut-out is as wide at the picture’s border as a little farther in. If the border cuts the piece off there, the half-profile is only a part of it: take a picture that shows all of it.',
-    )
-  if (found.mirrored)
-    warnings.push(
-      'What lies below the foot was taken for its mirror image in a glossy floor, and left out. If it is piece, take a photo with more room below it.',
-    )
+  for (const [fact, sentence] of SAID) if (found[fact]) warnings.push(sentence)
   warnings.push(...outlineDoubts(found.outline))
   if (!(read.top > read.foot) || !read.points.every(([r, z]) => Number.isFinite(r) && Number.isFinite(z)))
     throw new CoreError({
