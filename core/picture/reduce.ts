@@ -60,11 +60,22 @@ export const PAIR = 0xff00ff
 /** Half of the divisor in both. */
 const ROUND = 0x20002
 
+/** Several look through a smaller copy of the same picture. */
+const HALVES = new WeakMap<Raster, Raster>()
+
 /**
  * A copy of a picture at half its size; an odd last row or column is left out. Bytes are averaged as they are encoded, which is
  * quick and good enough to look for things; where an edge lies to a fraction of a pixel is asked of the picture itself.
  */
-export function halved({ width, height, data }: Raster): Raster {
+export function halved(picture: Raster): Raster {
+  const known = HALVES.get(picture)
+  if (known) return known
+  const half = halfOf(picture)
+  HALVES.set(picture, half)
+  return half
+}
+
+function halfOf({ width, height, data }: Raster): Raster {
   const [w, h] = [width >> 1, height >> 1]
   const out = new Int32Array(w * h)
   const pixels = pixelsOf(data)
