@@ -118,6 +118,14 @@ describe('what somebody drew over a photo', () => {
     for (const picture of [photo, horizon, boards, tilted]) expect(withoutDrawnMarks(picture)).toBeNull()
   })
 
+  it('is all there is in a line drawing, which stays as it is', () => {
+    const paper = { width: WIDTH, height: HEIGHT, data: new Uint8Array(4 * WIDTH * HEIGHT).fill(255) }
+    const ink = [20, 20, 20] as const
+    for (const x of [200, 360]) stroke(paper, [x, 200], [x, 800], { ink })
+    for (const y of [200, 800]) stroke(paper, [200, y], [360, y], { ink })
+    expect(withoutDrawnMarks(drawDimensions(paper, ink))).toBeNull()
+  })
+
   it('isn’t looked for in cut-outs', () => {
     expect(
       withoutDrawnMarks(drawDimensions(paint(WIDTH, HEIGHT, distance, { alpha: true }), [200, 16, 46])),

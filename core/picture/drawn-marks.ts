@@ -24,6 +24,9 @@ const SMALLEST = 600
 /** So many px of such a copy about a mark may be blended with it, and compression leaves traces so many px of the picture farther out: it takes blocks of so many. */
 const BLENDED = 4
 const HALO = 16
+/** Of a photo at least so much differs by more codes than these from its border's middle colour, over more than a line's width: paper doesn't. */
+const EVEN_PAPER = 12
+const LEAST_WIDE = 0.01
 /** Arrowheads and figures are no larger and no higher than these shares of the copy's longer side, and no farther from a line than the third. */
 const LARGEST = 0.14
 const HIGHEST = 0.045
@@ -57,7 +60,7 @@ export function withoutDrawnMarks(picture: Raster): Raster | null {
   for (; Math.max(copy.width, copy.height) > LONGEST; times *= 2) copy = halved(copy)
   const lines = [lightnessOf(copy), warmthOf(copy)].flatMap(drawnLines)
   const inks = inksOf(copy, lines)
-  if (inks.length === 0) return null
+  if (inks.length === 0 || isDrawing(copy)) return null
   const drawn = new Uint8Array(copy.width * copy.height)
   for (const ink of inks) {
     for (const line of ink.lines) for (const i of placesOf(line, copy.width)) drawn[i] = 1
@@ -66,6 +69,18 @@ export function withoutDrawnMarks(picture: Raster): Raster | null {
   }
   const about = (reach: number) => enlarged(countAbout(drawn, copy.width, reach), copy, picture, times)
   return ledOver(picture, about(BLENDED), about(BLENDED + Math.ceil(HALO / times)))
+}
+
+/** Whether a picture shows nothing but thin lines on even ground: then what is level and upright in it may be the piece. */
+function isDrawing({ width, height, data }: Raster): boolean {
+  const border = Array.from({ length: width }, (_, x) => [x, (height - 1) * width + x]).flat()
+  const middle = (c: 0 | 1 | 2) => upperMedian(Float32Array.from(border, (i) => data[4 * i + c]!))
+  const ground: Colour = [middle(0), middle(1), middle(2)]
+  const other = new Uint8Array(width * height)
+  for (let i = 0; i < other.length; i++) if (!isWithin(data, i, ground, EVEN_PAPER)) other[i] = 1
+  const full = (2 * BLENDED + 1) ** 2
+  const wide = countAbout(other, width, BLENDED).reduce((sum, count) => sum + (count === full ? 1 : 0), 0)
+  return wide < LEAST_WIDE * other.length
 }
 
 /** 1 at a picture's px where a copy so many times smaller has some count. */
