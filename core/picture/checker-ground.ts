@@ -1,6 +1,6 @@
 import { squareAt, type CheckerGrid, type Lines } from './checker-grid'
 import { countAbout, keepLarge } from './regions'
-import type { Raster } from './raster'
+import { codesApart, type Raster } from './raster'
 
 /** Px of the ground differ by so many codes at most from their square's grey, or by this share of the step between both greys. */
 const LIKE = 12
@@ -158,7 +158,12 @@ function coloursGoOn(picture: Raster, square: Square, isLike: Uint8Array, aside:
   let goesOn = 0
   const look = (x: number, y: number, line: number) => {
     const { beyond, within } = acrossFrom(square, frame, x, y)[line]!
-    if (beyond !== null && isLike[within] && !isLike[beyond] && apart(picture, within, beyond) <= GOES_ON)
+    if (
+      beyond !== null &&
+      isLike[within] &&
+      !isLike[beyond] &&
+      codesApart(picture, within, beyond) <= GOES_ON
+    )
       goesOn++
   }
   for (let y = top; y < bottom; y++) {
@@ -184,11 +189,4 @@ function tellByNeighbours(square: Square, frame: Frame, isLike: Uint8Array, told
       }
       told[y * frame.width + x] = 2 * ground > all ? 1 : 0
     }
-}
-
-/** By how many codes two px differ in the colour that they differ most in. */
-function apart({ data }: Raster, i: number, j: number): number {
-  let most = 0
-  for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(data[4 * i + c]! - data[4 * j + c]!))
-  return most
 }

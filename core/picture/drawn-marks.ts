@@ -1,4 +1,3 @@
-import { upperMedian } from '../upper-median'
 import { ASIDE, drawnLines, placesOf, type DrawnRun, type Tones } from './drawn-lines'
 import {
   colourAt,
@@ -7,9 +6,9 @@ import {
   inkTest,
   isWithin,
   meanOf,
+  middleColour,
   minus,
   sizeOf,
-  type Colour,
   type Ink,
 } from './inks'
 import { ledOver } from './led-over'
@@ -67,15 +66,14 @@ export function withoutDrawnMarks(picture: Raster): Raster | null {
     addSmall(copy, ink, drawn)
     addStrokes(copy, ink, drawn)
   }
-  const about = (reach: number) => enlarged(countAbout(drawn, copy.width, reach), copy, picture, times)
+  const about = (reach: number) => maskAt(countAbout(drawn, copy.width, reach), copy, picture, times)
   return ledOver(picture, about(BLENDED), about(BLENDED + Math.ceil(HALO / times)))
 }
 
 /** Whether a picture shows nothing but thin lines on even ground: then what is level and upright in it may be the piece. */
 function isDrawing({ width, height, data }: Raster): boolean {
   const border = Array.from({ length: width }, (_, x) => [x, (height - 1) * width + x]).flat()
-  const middle = (c: 0 | 1 | 2) => upperMedian(Float32Array.from(border, (i) => data[4 * i + c]!))
-  const ground: Colour = [middle(0), middle(1), middle(2)]
+  const ground = middleColour(data, border)
   const other = new Uint8Array(width * height)
   for (let i = 0; i < other.length; i++) if (!isWithin(data, i, ground, EVEN_PAPER)) other[i] = 1
   const full = (2 * BLENDED + 1) ** 2
@@ -84,7 +82,7 @@ function isDrawing({ width, height, data }: Raster): boolean {
 }
 
 /** 1 at a picture's px where a copy so many times smaller has some count. */
-function enlarged(counts: Uint16Array, copy: Raster, { width, height }: Raster, times: number): Uint8Array {
+function maskAt(counts: Uint16Array, copy: Raster, { width, height }: Raster, times: number): Uint8Array {
   const mask = new Uint8Array(width * height)
   for (let y = 0; y < Math.min(height, copy.height * times); y++)
     for (let x = 0; x < Math.min(width, copy.width * times); x++)
@@ -157,8 +155,7 @@ function standsFree(
     look(right + 1, y)
   }
   if (round.length === 0) return false
-  const middle = (c: 0 | 1 | 2) => upperMedian(Float32Array.from(round, (i) => data[4 * i + c]!))
-  const ground: Colour = [middle(0), middle(1), middle(2)]
+  const ground = middleColour(data, round)
   const even = round.filter((i) => isWithin(data, i, ground, EVEN_GROUND))
   return even.length >= MOSTLY * round.length && sizeOf(minus(colour, ground)) >= OFF_GROUND * sizeOf(off)
 }
@@ -167,12 +164,10 @@ function standsFree(
 function addStrokes(picture: Raster, ink: Ink, drawn: Uint8Array): void {
   const { width, height, data } = picture
   const strokes = new Uint8Array(width * height)
-  const green = (i: number) => data[4 * i + 1]!
   const isStroke = (i: number, across: number) => {
-    // Most px differ from neither side, which is quick to see.
+    // Most px differ from neither side.
     const [before, after] = [i - ASIDE * across, i + ASIDE * across]
-    const differ = (j: number) => Math.abs(green(i) - green(j)) + Math.abs(data[4 * i]! - data[4 * j]!)
-    if (differ(before) < LEAST_OFF || differ(after) < LEAST_OFF) return false
+    if (offFrom(data, i, before, after) < LEAST_OFF) return false
     const [p, q] = [colourAt(data, before), colourAt(data, after)]
     const ground = meanOf([p, q])
     const off = minus(colourAt(data, i), ground)
@@ -202,14 +197,19 @@ function addStrokes(picture: Raster, ink: Ink, drawn: Uint8Array): void {
   }
 }
 
+/** By how many codes, of red and green together, a px differs from the nearer of two others in colour; quick to see. */
+function offFrom(data: Raster['data'], i: number, p: number, q: number): number {
+  const differ = (j: number) =>
+    Math.abs(data[4 * i + 1]! - data[4 * j + 1]!) + Math.abs(data[4 * i]! - data[4 * j]!)
+  return Math.min(differ(p), differ(q))
+}
+
 /** Whether a stroke is about as strong all along: how much its strongest px differs from what lies to its sides. */
 function isEvenStroke({ width, data }: Raster, places: Int32Array, across: number): boolean {
   const strongest = new Map<number, number>()
   for (const i of places) {
     const along = across === 1 ? Math.floor(i / width) : i % width
-    const differ = (j: number) =>
-      Math.abs(data[4 * i + 1]! - data[4 * j + 1]!) + Math.abs(data[4 * i]! - data[4 * j]!)
-    const off = Math.min(differ(i - ASIDE * across), differ(i + ASIDE * across))
+    const off = offFrom(data, i, i - ASIDE * across, i + ASIDE * across)
     strongest.set(along, Math.max(off, strongest.get(along) ?? 0))
   }
   const offs = [...strongest.values()].sort((p, q) => p - q)

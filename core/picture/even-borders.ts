@@ -1,4 +1,4 @@
-import type { Raster } from './raster'
+import { codesApart, type Raster } from './raster'
 
 /** A rectangle of a picture, px. */
 export interface Part {
@@ -89,7 +89,7 @@ function move(box: Box, side: Side, by: number): void {
   box[side] += side === 'left' || side === 'top' ? by : -by
 }
 
-/** Lines from one side of a box inwards: so many, from one place along them to before another, and where a px of them has its bytes. */
+/** Lines from one side of a box inwards: so many, from one place along them to before another, and the number of a px of them. */
 interface Lines {
   count: number
   from: number
@@ -98,7 +98,7 @@ interface Lines {
 }
 
 function linesOf({ width }: Raster, side: Side, { left, top, right, bottom }: Box): Lines {
-  const place = (x: number, y: number) => 4 * (y * width + x)
+  const place = (x: number, y: number) => y * width + x
   const upright = { count: right - left, from: top, to: bottom }
   const level = { count: bottom - top, from: left, to: right }
   switch (side) {
@@ -113,20 +113,12 @@ function linesOf({ width }: Raster, side: Side, { left, top, right, bottom }: Bo
   }
 }
 
-/** By how many codes two px differ in the colour that they differ most in. */
-const off = ({ data }: Raster, p: number, q: number) =>
-  Math.max(
-    Math.abs(data[p]! - data[q]!),
-    Math.abs(data[p + 1]! - data[q + 1]!),
-    Math.abs(data[p + 2]! - data[q + 2]!),
-  )
-
 /** How many lines from the first on are of one colour; about a cut-out nothing is. */
 function evenLines(picture: Raster, { count, from, to, at }: Lines): number {
   const colour = at(0, (from + to) >> 1)
-  if (picture.data[colour + 3]! < 255) return 0
+  if (picture.data[4 * colour + 3]! < 255) return 0
   for (let depth = 0; depth < count; depth++)
-    for (let k = from; k < to; k += STRIDE) if (off(picture, at(depth, k), colour) > EVEN) return depth
+    for (let k = from; k < to; k += STRIDE) if (codesApart(picture, at(depth, k), colour) > EVEN) return depth
   return count
 }
 
@@ -134,14 +126,15 @@ function evenLines(picture: Raster, { count, from, to, at }: Lines): number {
 function endOf(picture: Raster, { count, from, to, at }: Lines, lines: number): number | null {
   const deepest = Math.min(count - 1, lines + WITHIN_PX)
   const changes = Array.from({ length: to - from }, (_, i) =>
-    off(picture, at(deepest, from + i), at(0, from + i)),
+    codesApart(picture, at(deepest, from + i), at(0, from + i)),
   )
   const share = (list: readonly number[]) => list.filter((by) => by > CHANGE).length / list.length
   const end = Math.max(1, Math.round(END_SHARE * changes.length))
   const ends = [changes.slice(0, end), changes.slice(-end)]
   if (share(changes) < MOSTLY || ends.some((list) => share(list) < AT_ENDS)) return null
   for (let depth = lines; depth < deepest; depth++) {
-    const isThere = (by: number, i: number) => 2 * off(picture, at(depth, from + i), at(0, from + i)) > by
+    const isThere = (by: number, i: number) =>
+      2 * codesApart(picture, at(depth, from + i), at(0, from + i)) > by
     if (2 * changes.filter(isThere).length > changes.length) return depth
   }
   return deepest
@@ -149,11 +142,11 @@ function endOf(picture: Raster, { count, from, to, at }: Lines, lines: number): 
 
 /** Whether a part isn't of one colour throughout: that may be a piece itself, drawn as a level cylinder. */
 function showsSomething(picture: Raster, { left, top, width, height }: Part): boolean {
-  const place = (x: number, y: number) => 4 * (y * picture.width + x)
+  const place = (x: number, y: number) => y * picture.width + x
   let [other, all] = [0, 0]
   for (let y = top; y < top + height; y += STRIDE)
     for (let x = left; x < left + width; x += STRIDE, all++)
-      if (off(picture, place(x, y), place(left, top)) > CHANGE) other++
+      if (codesApart(picture, place(x, y), place(left, top)) > CHANGE) other++
   return other >= SOMETHING * all
 }
 

@@ -1,3 +1,4 @@
+import { upperMedian } from '../upper-median'
 import { ASIDE, isBeside, placesOf, type DrawnRun } from './drawn-lines'
 import type { Raster } from './raster'
 
@@ -89,6 +90,12 @@ export const colourAt = (data: Raster['data'], i: number): Colour => [
   data[4 * i + 1]!,
   data[4 * i + 2]!,
 ]
+
+/** The colour in the middle of those of px, each of red, green and blue by itself. */
+export function middleColour(data: Raster['data'], places: readonly number[]): Colour {
+  const middle = (c: 0 | 1 | 2) => upperMedian(Float32Array.from(places, (i) => data[4 * i + c]!))
+  return [middle(0), middle(1), middle(2)]
+}
 
 /** Tells px that have an ink's colour, or go as far from its ground's in about the same way: compression changes how strong a colour is. */
 export function inkTest(

@@ -40,6 +40,15 @@ export function isOpaque({ data }: Raster): boolean {
   return true
 }
 
+/** By how many codes two px, by their numbers, differ in the colour that they differ most in. */
+export function codesApart({ data }: Raster, i: number, j: number): number {
+  return Math.max(
+    Math.abs(data[4 * i]! - data[4 * j]!),
+    Math.abs(data[4 * i + 1]! - data[4 * j + 1]!),
+    Math.abs(data[4 * i + 2]! - data[4 * j + 2]!),
+  )
+}
+
 /** Bytes of a picture as its pixels, four to each. */
 export function pixelsOf(data: Raster['data']): Int32Array {
   const aligned = data.byteOffset % 4 === 0 ? data : data.slice()

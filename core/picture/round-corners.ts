@@ -1,7 +1,6 @@
+import { clearCorners, coveredAlong } from './coverage'
 import type { Raster } from './raster'
 
-/** Px with less alpha than this, of 255, are clear. */
-const CLEAR = 8
 /** Of each border so much is covered, and of the picture, where only its corners are clear. */
 const BORDER = 0.7
 const WHOLE = 0.95
@@ -9,8 +8,7 @@ const WHOLE = 0.95
 /** A picture of which only rounded corners are clear, as screenshots have them, with the nearest px of each row there instead; any other as it is. */
 export function withoutRoundCorners(picture: Raster): Raster {
   const { width, height, data } = picture
-  const corners = [0, width - 1, (height - 1) * width, height * width - 1]
-  if (!corners.every((i) => data[4 * i + 3]! < CLEAR) || !isCoveredBetween(picture)) return picture
+  if (clearCorners(picture) < 4 || !isCoveredBetween(picture)) return picture
   const filled = new Uint8Array(data)
   for (let y = 0; y < height; y++) {
     const [first, last] = coveredIn(picture, y)
@@ -32,21 +30,11 @@ function coveredIn({ width, data }: Raster, y: number): [number, number] {
 }
 
 /** Whether nearly nothing shows through the picture but at its corners. */
-function isCoveredBetween({ width, height, data }: Raster): boolean {
-  const covered = (i: number) => (data[4 * i + 3] === 255 ? 1 : 0)
-  let all = 0
-  for (let i = 0; i < width * height; i++) all += covered(i)
-  if (all < WHOLE * width * height) return false
-  const [above, below, left, right] = [0, (height - 1) * width, 0, width - 1]
-  const along = (from: number, step: number, count: number) => {
-    let sum = 0
-    for (let k = 0; k < count; k++) sum += covered(from + k * step)
-    return sum / count
-  }
-  return [
-    along(above, 1, width),
-    along(below, 1, width),
-    along(left, width, height),
-    along(right, width, height),
-  ].every((share) => share >= BORDER)
+function isCoveredBetween(picture: Raster): boolean {
+  const { width, height, data } = picture
+  let covered = 0
+  for (let i = 3; i < data.length; i += 4) if (data[i] === 255) covered++
+  if (covered < WHOLE * width * height) return false
+  const lengths = [height, height, width, width]
+  return coveredAlong(picture, 0, 255).every((count, k) => count >= BORDER * lengths[k]!)
 }
