@@ -1,7 +1,7 @@
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import { withoutBareBulges } from './bulges'
-import { colourEvidence, type Evidence } from './evidence'
+import { colourEvidence, wavers, type Evidence } from './evidence'
 import { withoutBareKinks } from './kinks'
 import { isClosed, ledOn } from './led-on'
 import { OUTLINE_ENDS } from './open-ends'
@@ -104,17 +104,14 @@ const WIDER_THAN_CLOSED = 4
  * The silhouette on the sharp edges near it: what it took along of soft shadows falls off.
  * @param isMirrored it stands on its mirror image, into which its sides go on
  */
-export function snapped(
-  strip: Strip,
-  { kind, plane, unshadowed }: Evidence,
-  found: Silhouette,
-  isMirrored = false,
-): Silhouette {
+export function snapped(strip: Strip, evidence: Evidence, found: Silhouette, isMirrored = false): Silhouette {
+  const { kind, plane, unshadowed } = evidence
   const cleared = withoutBareBulges(
     strip,
     withoutRaggedNotches(strip, withoutBareNotches(strip, found)),
     // What it stands on is known then: the floor's lines end nothing of it.
     kind === 'textured' && !isMirrored,
+    wavers(evidence) ? null : mirrored(strip, unshadowed ?? plane),
   )
   const { half } = kind === 'plain' ? withOuterLines(strip, cleared) : cleared
   const snap = findSilhouette(strip, mirrored(strip, plane), {

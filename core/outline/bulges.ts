@@ -21,6 +21,9 @@ const MANY_ROWS = 8
 /** Before any, one side's edge is enough for a bulge where less than this share of it is seen on the straight way past. */
 const ONE_SIDE_PAST = 0.5
 
+/** What looks like piece on both sides says so much, of two. */
+const LIKE_PIECE = 0.7
+
 /** The rows of a silhouette in the order in which they are gone through, from one end to the other. */
 interface Way {
   from: number
@@ -41,7 +44,9 @@ interface Bulge {
   rows: number
   /** Half-width before it, px. */
   before: number
-  /** Lines of floor or wall may make it. */
+  /** It jumps as level lines of floor or wall make silhouettes jump; … */
+  mayBeLine: boolean
+  /** … and ends as they let them. */
   line: boolean
   /** It begins or ends next to an end of the piece. */
   isNearEnd: boolean
@@ -52,8 +57,15 @@ interface Bulge {
  * A flange or a foot has edges on both sides and stays.
  * @param busy the backdrop has lines of its own (boards, bricks), which may bound a bulge: then one goes more easily when the
  *   piece's own edge runs past it
+ * @param sums what speaks for the piece on both sides of each place, as `mirrored` has it, before a backdrop that tells: a bulge
+ *   that looks like piece on both sides stays, though a rough axis may part its edges
  */
-export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: boolean): Silhouette {
+export function withoutBareBulges(
+  strip: Strip,
+  silhouette: Silhouette,
+  busy: boolean,
+  sums: Float32Array | null = null,
+): Silhouette {
   const half = silhouette.half.slice()
   const [first, last] = rowsOf(silhouette)
   const ways: Way[] = [
@@ -66,6 +78,7 @@ export function withoutBareBulges(strip: Strip, silhouette: Silhouette, busy: bo
       if (!bulge || bulge.rows > TALLEST * (last - first)) continue
       const after = widthAfter(half, bulge)
       if (!isBare(strip, half, bulge, after, busy)) continue
+      if (sums && !bulge.mayBeLine && isLikePiece(strip, sums, half, bulge, after)) continue
       const { start, end, before } = bulge
       if (way.down > 0) leadStraight(half, { from: start, to: end }, before, after)
       else leadStraight(half, { from: end + 1, to: start + 1 }, after, before)
@@ -90,7 +103,7 @@ function bulgeAt(half: Float32Array, row: number, way: Way, busy: boolean): Bulg
   const startsAtEnd = Math.abs(start - from) < END_ROWS
   const isNearEnd = startsAtEnd || Math.abs(to - end) < END_ROWS
   const line = mayBeLine && isOn(way, end) && (!isNearEnd || (busy && !startsAtEnd))
-  return { way, start, row, end, rows: Math.abs(end - start), before, line, isNearEnd }
+  return { way, start, row, end, rows: Math.abs(end - start), before, mayBeLine, line, isNearEnd }
 }
 
 /** The half-width to which the straight way past a bulge leads. */
@@ -115,6 +128,23 @@ function isBare(strip: Strip, half: Float32Array, bulge: Bulge, after: number, b
   // Over many rows one side's edge is enough: the other may lie before its own colour.
   const edges = rows >= MANY_ROWS ? strip.both : strip.weaker
   return line && isSeenPast(edges, busy ? PAST_SHARE : PAST_AS_WELL)
+}
+
+/** Whether both sides of a bulge look like piece, between its edge and the straight way past it. */
+function isLikePiece(
+  { radii }: Strip,
+  sums: Float32Array,
+  half: Float32Array,
+  { way, start, rows, before }: Bulge,
+  after: number,
+): boolean {
+  let [sum, count] = [0, 0]
+  for (let n = 1; n <= rows; n++) {
+    const row = start + (n - 1) * way.down
+    const past = before + ((after - before) * n) / (rows + 1)
+    for (let r = Math.ceil(past) + 1; r < half[row]!; r++, count++) sum += sums[row * (radii + 1) + r]!
+  }
+  return count > 0 && sum >= LIKE_PIECE * count
 }
 
 /** Mean edge along a bulge, without the rows with which a tall one begins and ends: lines that run across lie there. */

@@ -1,3 +1,4 @@
+import { upperMedian } from '../upper-median'
 import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
 import { colourCells } from './colour-cells'
@@ -59,6 +60,13 @@ export interface Evidence {
   /** What a plain backdrop looks like behind the piece. */
   backdrop: Backdrop | null
 }
+
+/** A plain backdrop within which colours differ by more than this, OKLab units, is as good as textured. */
+const WAVERS = 0.035
+
+/** Whether too little is known of a backdrop to tell along its borders what covers it. */
+export const wavers = ({ kind, backdrop }: Evidence) =>
+  kind === 'textured' || (backdrop !== null && upperMedian(backdrop.limits.slice()) > WAVERS)
 
 function inBorder({ width, height }: LabPicture, margin: number): (i: number) => boolean {
   return (i) => {

@@ -6,12 +6,11 @@ import { saysPieceBeyond, saysPieceWithin, type Scene } from './beside'
 import { bestAxis, givenAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { withoutCutOff } from './cut-off-things'
-import { pieceEvidence, type Evidence } from './evidence'
+import { pieceEvidence, wavers, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-at-size'
 import { withoutFloorLines } from './floor-lines'
 import { ledToLip } from './led-on'
 import { marked, painted, saysPieceBelow, scaledAxis, scaledGuides, type OutlineGuides } from './guides'
-import { upperMedian } from '../upper-median'
 import { outerEdges } from './outer-edges'
 import { withoutOverruns } from './overruns'
 import { withoutReflection } from './reflections'
@@ -128,13 +127,6 @@ function rankedScene(
   )
   return { ranked, besideLeftOut: ranked.scene !== scene || [apart, cut].some((left) => left?.isWorthAWord) }
 }
-
-/** A plain backdrop within which colours differ by more than this, OKLab units, is as good as textured. */
-const WAVERS = 0.035
-
-/** Whether too little is known of a backdrop to tell along its borders what covers it. */
-const wavers = ({ kind, backdrop }: Evidence) =>
-  kind === 'textured' || (backdrop !== null && upperMedian(backdrop.limits.slice()) > WAVERS)
 
 /** What speaks for the piece and the edges of a scene, with what a user decided. */
 function guided(scene: Scene, bareEvidence: Evidence, guides: OutlineGuides | null, factor: number) {

@@ -1,9 +1,4 @@
-/** A lightness plane of bytes, row by row. */
-export interface Tones {
-  width: number
-  height: number
-  data: Uint8Array
-}
+import type { Tones } from './tones'
 
 /** A drawn line: level or upright, one px wide, from one place along it to before another. */
 export interface DrawnRun {

@@ -1,3 +1,4 @@
+import { upperMedian } from '../upper-median'
 import type { Raster } from './raster'
 import { besides } from './regions'
 
@@ -44,6 +45,15 @@ export function ledOver(picture: Raster, marks: Uint8Array, halo: Uint8Array): R
     rim = next
   }
   evenOut(data, led, width)
+  addGrain(
+    data,
+    led,
+    noiseAbout(
+      picture,
+      data,
+      led.filter((i) => !marks[i]),
+    ),
+  )
   return { width, height, data }
 }
 
@@ -95,4 +105,29 @@ function evenOut(data: Uint8ClampedArray, led: readonly number[], width: number)
         values[3 * k + c] = value + RELAX * (sum / 4 - value)
       }
   led.forEach((i, k) => data.set(values.subarray(3 * k, 3 * k + 3), 4 * i))
+}
+
+/** The noise about marks, codes: how far their halo's px lay off what is led over them, as a standard deviation (of normal noise, 1.4826 times the middle of how far). */
+const noiseAbout = (picture: Raster, data: Uint8ClampedArray, halo: readonly number[]) =>
+  halo.length === 0
+    ? 0
+    : 1.4826 *
+      upperMedian(Float32Array.from(halo, (i) => Math.abs(picture.data[4 * i + 1]! - data[4 * i + 1]!)))
+
+/** Makes what was led over marks as grainy as the picture is: what has no noise at all looks like a thing by itself. */
+function addGrain(data: Uint8ClampedArray, led: readonly number[], noise: number): void {
+  for (const i of led) {
+    const grain = noise * grainAt(i)
+    for (let c = 0; c < 3; c++) data[4 * i + c]! += grain
+  }
+}
+
+/** About normally distributed, of mean 0 and standard deviation 1, always the same at a place: four bytes of its number, well mixed (a step of MurmurHash3, A. Appleby, from memory), summed up. */
+function grainAt(i: number): number {
+  let mixed = Math.imul(i ^ (i >>> 16), 0x85ebca6b)
+  mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35)
+  mixed ^= mixed >>> 16
+  const sum = (mixed & 255) + ((mixed >>> 8) & 255) + ((mixed >>> 16) & 255) + (mixed >>> 24)
+  // Four even ones of 0 to 255.
+  return (sum - 510) / 147.8
 }

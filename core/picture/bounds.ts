@@ -1,0 +1,20 @@
+/** How far something reaches, the last px included. */
+export interface Bounds {
+  left: number
+  right: number
+  top: number
+  bottom: number
+}
+
+/** How far px of a picture so wide reach. */
+export function boundsOf(places: Int32Array, width: number): Bounds {
+  const bounds = { left: Infinity, right: -Infinity, top: Infinity, bottom: -Infinity }
+  for (const i of places) {
+    const [x, y] = [i % width, Math.floor(i / width)]
+    bounds.left = Math.min(bounds.left, x)
+    bounds.right = Math.max(bounds.right, x)
+    bounds.top = Math.min(bounds.top, y)
+    bounds.bottom = Math.max(bounds.bottom, y)
+  }
+  return bounds
+}
