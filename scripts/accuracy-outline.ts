@@ -7,6 +7,7 @@ import type { AutoProfile } from '../core/calibrate/auto-profile'
 import { distanceTo, profileError, type Profile, type ProfileError } from '../demo/bench/judge'
 import { colouredPhoto } from '../demo/bench/coloured-photo'
 import { glossyCopy } from '../demo/bench/glossy-copy'
+import { letteredCopy } from '../demo/bench/lettered-copy'
 import { markedCopy } from '../demo/bench/marked-copy'
 import { noisyCopy } from '../demo/bench/noisy-copy'
 import { phoneCopy } from '../demo/bench/phone-copy'
@@ -45,9 +46,18 @@ const COPIES = {
   things: thingsCopy,
   shade: shadeCopy,
   marked: markedCopy,
+  lettered: letteredCopy,
 }
 /** Copies that only pieces that stand upright have. */
-const OF_STANDING: readonly CopyKind[] = ['glossy', 'ruler', 'rulerBefore', 'things', 'shade', 'marked']
+const OF_STANDING: readonly CopyKind[] = [
+  'glossy',
+  'ruler',
+  'rulerBefore',
+  'things',
+  'shade',
+  'marked',
+  'lettered',
+]
 type CopyKind = keyof typeof COPIES | 'tight'
 const root = join(import.meta.dirname, '..')
 /** Photos of another photo maker are others. */
@@ -79,9 +89,11 @@ interface Row {
   shade: ProfileError | null
   /** … with dimension lines drawn over it. */
   marked: ProfileError | null
+  /** … with words written over it. */
+  lettered: ProfileError | null
   /** … cropped close to the piece. */
   tight: ProfileError | null
-  /** Copies there are none of: the piece lies, or there is no room for a ruler. */
+  /** Copies there are none of: the piece lies, or there is no room for a ruler or words. */
   lacks: CopyKind[]
   /** … with the camera's distance alone, and with nothing known of the camera. */
   tape: ProfileError | null
@@ -146,6 +158,7 @@ async function judge(photo: BenchPhoto): Promise<Row> {
     things: null,
     shade: null,
     marked: null,
+    lettered: null,
     tight: null,
     lacks: photo.lying ? [...OF_STANDING] : [],
     tape: null,
@@ -289,7 +302,7 @@ code with what is measured here: random cameras, lights, backdrops and materials
 true height, the camera’s distance and the file’s focal length. Half of the glasses are vessels, half solid lumps. Dense profile, before any curve is fitted. Root mean
 square distance from the visible true half-profile to the result, % of the height: median / worst. *Their own error* is what parallel rays make
 of the true outline; *above it* is by how much more each photo was off, at the median (wanted: 0.02), which is the finding's. *From a phone* are the same photos with corners a quarter darker, sharpened
-and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot; *out of focus* ones are blurred by 0.28 % of their longer side, *from the web* are 600 px long and compressed more; *a ruler* stands upright beside the piece in one, cut off by the border where it doesn't fit, and lies before it in another, where it often touches the foot; *a box and a coin* stand and lie on either side; *a soft shade* lies on the floor about the foot, and below it in the picture; *dimension lines* are drawn over one, with arrowheads, ticks or slashes and figures, in colours that are seen before its backdrop; *cropped close*, they end 0.5 to 3 % of its height beside the piece. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
+and compressed, as phones save them; *noisy* ones have a noise of 7 codes in each channel added; *on a glossy floor* those that stand show their mirror image below their foot; *out of focus* ones are blurred by 0.28 % of their longer side, *from the web* are 600 px long and compressed more; *a ruler* stands upright beside the piece in one, cut off by the border where it doesn't fit, and lies before it in another, where it often touches the foot; *a box and a coin* stand and lie on either side; *a soft shade* lies on the floor about the foot, and below it in the picture; *dimension lines* are drawn over one, with arrowheads, ticks or slashes and figures, in colours that are seen before its backdrop; *words* are written over another, one to three lines, above or below the piece or in a corner, where there is room; *cropped close*, they end 0.5 to 3 % of its height beside the piece. *Many colours* are ${COLOURED} more, which count by themselves: pieces of two to four
 colours, some of them the wall's, in any light, up to three times as soft, noisier, compressed more. *Plain* is the baseline: colour distance from the borders' mean, row widths, one scale.
 
 | photos | number | through the camera | from a phone | noisy | parallel rays | their own error | above it | plain | ⌀ off, % | volume off, % | refused |
@@ -314,6 +327,7 @@ ${shares('A ruler before it', 'rulerBefore')}
 ${shares('A box and a coin beside it', 'things')}
 ${shares('A soft shade under its foot', 'shade')}
 ${shares('With dimension lines drawn over it', 'marked')}
+${shares('With words written over it', 'lettered')}
 ${shares('Cropped close to it', 'tight')}
 Of many colours: half within ${median(colouredNear).toFixed(3)} %, eight of ten within ${share(colouredNear, 0.8).toFixed(2)} %, ${coloured.length - colouredNear.length} of ${coloured.length} refused.
 Volumes count what no outline shows (undercuts, the web of a hub) against the result. ${rows

@@ -73,7 +73,7 @@ const SAID = [
   ],
   [
     'marksLeftOut',
-    'Dimension lines, arrowheads and figures drawn over the photo were left out; where they cross the piece’s edge, that is led on across them.',
+    'Lines, figures and words drawn over the photo were left out; where they cross the piece’s edge, that is led on across them.',
   ],
   [
     'mayBeCutOff',

@@ -68,7 +68,7 @@ export interface PhotoSearch {
   mayBeCutOff: boolean
   /** True when the picture shows its piece before grey squares, as editors show what is clear, which was taken for a cut-out. */
   checkered: boolean
-  /** True when dimension lines, or other level and upright ones that were drawn over it, were left out. */
+  /** True when lines or words that were drawn over it were left out. */
   marksLeftOut: boolean
   outline: Sides
 }

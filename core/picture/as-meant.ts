@@ -8,7 +8,7 @@ export interface MeantPicture {
   raster: Raster
   /** It shows its piece before grey squares, as editors show what is clear: it was taken for the cut-out it is a copy of. */
   isCheckered: boolean
-  /** Dimension lines, or other level and upright ones that were drawn over it, were left out. */
+  /** Lines or words that were drawn over it were left out. */
   hadMarks: boolean
 }
 

@@ -2,6 +2,7 @@ import sharp from 'sharp'
 import { makeCamera, project } from '../maker/camera'
 import { truthOf, type PhotoSpec } from '../maker/photo'
 import { diceOf, type Dice } from './dice'
+import { lightnessIn, lightnessOf, withCrisp, type Box } from './overlay'
 
 /** What letters are drawn in. */
 const INKS = ['#111111', '#ffffff', '#8c1c13', '#123a6b', '#f2c14e', '#e8e4da'] as const
@@ -17,7 +18,6 @@ const MARGIN = 0.5
 const CLEAR = 0.6
 /** An ink is seen where its lightness differs by so many codes from the mean of what it is drawn over. */
 const SEEN = 80
-const QUALITY = 88
 const TEXTS = [
   ['No. 14 · turned brass', '1928'],
   ['Amphora with two rings', 'height 214 mm, Inv. 2087/3'],
@@ -29,14 +29,6 @@ const TEXTS = [
   ['collected by the museum of small things, room 4'],
 ] as const
 const PLACES = ['below', 'above', 'corner', 'below'] as const
-
-/** A box in the picture, px. */
-interface Box {
-  left: number
-  top: number
-  width: number
-  height: number
-}
 
 /**
  * A photo of the photo maker with a few words drawn over it, as catalogues, museums, sellers and cameras write them: below the piece, above it, or in a
@@ -62,12 +54,11 @@ export async function letteredCopy(bytes: Buffer, spec: PhotoSpec): Promise<Buff
     const [x, y] = [box.left + box.width / 2, box.top + size * (0.9 + LEADING * k)]
     return `<text x="${x.toFixed(1)}" y="${y.toFixed(1)}" text-anchor="middle">${line}</text>`
   })
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}"><g font-family="${face}" font-weight="${weight}" font-size="${size.toFixed(1)}" fill="${ink}">${text.join('')}</g></svg>`
-  return picture
-    .composite([{ input: Buffer.from(svg) }])
-    .withMetadata()
-    .jpeg({ quality: QUALITY })
-    .toBuffer()
+  return withCrisp(
+    picture,
+    { width, height },
+    `<g font-family="${face}" font-weight="${weight}" font-size="${size.toFixed(1)}" fill="${ink}">${text.join('')}</g>`,
+  )
 }
 
 const longestOf = (lines: readonly string[]) => Math.max(...lines.map(({ length }) => length))
@@ -111,21 +102,4 @@ function placeFor(
   const wanted = places[pick(PLACES)].filter(isFree)
   const free = wanted.length > 0 ? wanted : Object.values(places).flat().filter(isFree)
   return free.length > 0 ? { ...pick(free), width: wide, height: high } : null
-}
-
-const lightnessOf = (colour: string) =>
-  [0.299, 0.587, 0.114].reduce(
-    (sum, share, c) => sum + share * Number.parseInt(colour.slice(1 + 2 * c, 3 + 2 * c), 16),
-    0,
-  )
-
-function lightnessIn(data: Buffer, width: number, box: Box): number {
-  let [sum, count] = [0, 0]
-  for (let y = Math.ceil(box.top); y < box.top + box.height; y++)
-    for (let x = Math.ceil(box.left); x < box.left + box.width; x++) {
-      const i = 3 * (y * width + x)
-      sum += 0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!
-      count++
-    }
-  return sum / count
 }

@@ -2,7 +2,7 @@ import sharp from 'sharp'
 import { makeCamera, project } from '../maker/camera'
 import { truthOf, type PhotoSpec } from '../maker/photo'
 import { diceOf, type Dice } from './dice'
-import { pathThrough, type Place } from './overlay'
+import { lightnessIn, lightnessOf, pathThrough, withCrisp, type Place } from './overlay'
 
 /** What lines and figures are drawn in. */
 const INKS = ['#c8102e', '#111111', '#1f4fb8', '#ffffff', '#0b6b3a', '#e07a00'] as const
@@ -16,7 +16,6 @@ const OFF: [number, number] = [0.06, 0.16]
 const ENDS = ['arrows', 'ticks', 'slashes'] as const
 /** An ink is seen where its lightness differs by so many codes from the picture's border. */
 const SEEN = 70
-const QUALITY = 88
 
 /**
  * A photo of the photo maker with dimension lines drawn over it, as catalogues and people who write down sizes do: height beside the piece, and below it
@@ -28,27 +27,9 @@ export async function markedCopy(bytes: Buffer, spec: PhotoSpec): Promise<Buffer
   const picture = sharp(bytes).rotate()
   const { data, info } = await picture.clone().removeAlpha().raw().toBuffer({ resolveWithObject: true })
   const { width, height } = info
-  const light = lightnessAlongTop(data, width)
+  const light = lightnessIn(data, width, { left: 0, top: 0, width, height: 1 })
   const ink = dice.pick(INKS.filter((colour) => Math.abs(lightnessOf(colour) - light) >= SEEN))
-  const drawn = dimensions(spec, { width, height }, ink, dice)
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${drawn}</svg>`
-  return picture
-    .composite([{ input: Buffer.from(svg) }])
-    .withMetadata()
-    .jpeg({ quality: QUALITY })
-    .toBuffer()
-}
-
-const lightnessOf = (colour: string) =>
-  [0.299, 0.587, 0.114].reduce(
-    (sum, share, c) => sum + share * Number.parseInt(colour.slice(1 + 2 * c, 3 + 2 * c), 16),
-    0,
-  )
-
-function lightnessAlongTop(data: Buffer, width: number): number {
-  let sum = 0
-  for (let i = 0; i < 3 * width; i += 3) sum += 0.299 * data[i]! + 0.587 * data[i + 1]! + 0.114 * data[i + 2]!
-  return sum / width
+  return withCrisp(picture, { width, height }, dimensions(spec, { width, height }, ink, dice))
 }
 
 function dimensions(

@@ -137,8 +137,8 @@ async function replace() {
       is as grey as they are its edge is less sure: the original file tells more.
     </p>
     <p v-if="search.found?.marksLeftOut && outline" class="soft" role="status">
-      Dimension lines, arrowheads and figures drawn over the photo were left out; where they cross the piece’s
-      edge, that is led on across them.
+      Lines, figures and words drawn over the photo were left out; where they cross the piece’s edge, that is
+      led on across them.
     </p>
     <p v-if="search.found?.mayBeCutOff && outline" class="doubt" role="status">
       The cut-out is as wide at the picture’s border as a little farther in. If the border cuts the piece off
