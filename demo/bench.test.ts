@@ -2,8 +2,10 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import sharp from 'sharp'
 import { describe, expect, it } from 'vitest'
+import type { Raster } from '../core/picture/raster'
 import { distanceTo, profileError } from './bench/judge'
 import { glossyCopy } from './bench/glossy-copy'
+import { letteredCopy } from './bench/lettered-copy'
 import { markedCopy } from './bench/marked-copy'
 import { noisyCopy } from './bench/noisy-copy'
 import { phoneCopy } from './bench/phone-copy'
@@ -20,6 +22,19 @@ import { LAMP_ROOM, photoFileName } from './lamp-room'
 import { PHOTO_DIR } from './make-photos'
 import { makeCamera, project } from './maker/camera'
 import { truthOf } from './maker/photo'
+
+/** Where a copy of a picture differs clearly from it, and in how many px. */
+function changesOf(before: Raster, after: Raster) {
+  const { width, height } = before
+  expect([after.width, after.height]).toEqual([width, height])
+  const changed = (x: number, y: number) => {
+    const i = 4 * (Math.floor(y) * width + Math.floor(x))
+    return [0, 1, 2].some((c) => Math.abs(after.data[i + c]! - before.data[i + c]!) > 40)
+  }
+  let count = 0
+  for (let i = 0; i < width * height; i++) if (changed(i % width, i / width)) count++
+  return { changed, count }
+}
 
 describe('the bench’s own judge', () => {
   const cone: [number, number][] = [[0, 0], [50, 0], [30, 100], [0, 100]] // prettier-ignore
@@ -163,21 +178,34 @@ describe('the bench’s pictures', () => {
       const { left, right } = tracedEdges(spec)
       const jpeg = readFileSync(join(PHOTO_DIR, photoFileName(spec.name)))
       const [before, after] = [await pixels(jpeg), await pixels(await markedCopy(jpeg, spec))]
-      const { width, height } = before
-      expect([after.width, after.height]).toEqual([width, height])
-      const changed = (x: number, y: number) => {
-        const i = 4 * (Math.floor(y) * width + Math.floor(x))
-        return [0, 1, 2].some((c) => Math.abs(after.data[i + c]! - before.data[i + c]!) > 40)
-      }
+      const { changed, count } = changesOf(before, after)
       // Within the edges, a little off them, row by row as they were traced.
       left.forEach(([x, y], k) => {
         for (let u = x + 6; u < right[k]![0] - 6; u += 3) expect(changed(u, y)).toBe(false)
       })
-      let drawn = 0
-      for (let i = 0; i < width * height; i++) if (changed(i % width, i / width)) drawn++
       // At least the four long lines, a px wide.
-      expect(drawn).toBeGreaterThan(height / 2)
+      expect(count).toBeGreaterThan(before.height / 2)
     }
+  })
+
+  it('with words over them show those clear of the piece', async () => {
+    let written = 0
+    for (const spec of LAMP_ROOM) {
+      const { left, right } = tracedEdges(spec)
+      const jpeg = readFileSync(join(PHOTO_DIR, photoFileName(spec.name)))
+      const copy = await letteredCopy(jpeg, spec)
+      if (!copy) continue
+      written++
+      const [before, after] = [await pixels(jpeg), await pixels(copy)]
+      const { changed, count } = changesOf(before, after)
+      left.forEach(([x, y], k) => {
+        for (let u = x; u < right[k]![0]; u += 3) expect(changed(u, y)).toBe(false)
+      })
+      // A few letters at least, and no more than lines of text.
+      expect(count).toBeGreaterThan(0.0005 * before.width * before.height)
+      expect(count).toBeLessThan(0.06 * before.width * before.height)
+    }
+    expect(written).toBeGreaterThan(3)
   })
 
   it('cropped close to the piece show all of it, and little else', async () => {

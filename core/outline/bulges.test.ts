@@ -114,4 +114,20 @@ describe('bulges of a silhouette', () => {
     expect(bead.strip.weaker[70 * n + bead.half[70]!]).toBe(0.5)
     expect(withoutBareBulges(bead.strip, silhouetteOf(bead.strip, bead.half), false).half).toEqual(Float32Array.from(bead.half)) // prettier-ignore
   })
+
+  it('a cap stays that looks like piece on both sides, though a rough axis parts its edges', () => {
+    const isTop = (row: number) => row >= 20 && row < 40
+    const capped = vase.map((half, row) => (isTop(row) ? half + 9 : half))
+    const strip = stripOf(vase, (row) => (isTop(row) ? 0.3 : 0.8))
+    const saying = (ofCap: number) => {
+      const sums = new Float32Array(strip.both.length).fill(-2)
+      capped.forEach((half, row) => {
+        for (let r = 0; r <= half; r++) sums[row * (RADII + 1) + r] = isTop(row) ? ofCap : 2
+      })
+      return withoutBareBulges(strip, silhouetteOf(strip, capped), false, sums).half
+    }
+    expect(saying(1)).toEqual(Float32Array.from(capped))
+    // A handle’s mirror image looks like the backdrop on one side.
+    expect(saying(-0.4)[30]).toBeLessThan(vase[40]! + 3)
+  })
 })

@@ -55,6 +55,35 @@ function drawDimensions(photo: Raster, ink: Colour): Raster {
   return out
 }
 
+/** Letters as strokes, in a box one wide and one high, from its upper left. */
+const LETTERS: Record<string, [number, number, number, number][]> = {
+  E: [[0, 0, 0, 1], [0, 0, 0.7, 0], [0, 0.5, 0.6, 0.5], [0, 1, 0.7, 1]], // prettier-ignore
+  F: [[0, 0, 0, 1], [0, 0, 0.7, 0], [0, 0.5, 0.6, 0.5]], // prettier-ignore
+  H: [[0, 0, 0, 1], [0.7, 0, 0.7, 1], [0, 0.5, 0.7, 0.5]], // prettier-ignore
+  L: [[0, 0, 0, 1], [0, 1, 0.6, 1]], // prettier-ignore
+  N: [[0, 0, 0, 1], [0.7, 0, 0.7, 1], [0, 0, 0.7, 1]], // prettier-ignore
+  T: [[0.35, 0, 0.35, 1], [0, 0, 0.7, 0]], // prettier-ignore
+}
+
+/** Words over a photo, from the upper left on, so high. */
+function write(
+  photo: Raster,
+  text: string,
+  [left, top]: readonly [number, number],
+  { high, ink }: { high: number; ink: Colour },
+): Raster {
+  const out = { ...photo, data: new Uint8Array(photo.data) }
+  ;[...text].forEach((letter, k) => {
+    const x = left + 0.95 * high * k
+    for (const [x0, y0, x1, y1] of LETTERS[letter] ?? [])
+      stroke(out, [x + high * x0, top + high * y0], [x + high * x1, top + high * y1], {
+        wide: high / 8,
+        ink,
+      })
+  })
+  return out
+}
+
 const greatestDifference = (p: Raster, q: Raster, at: (x: number, y: number) => boolean) => {
   let most = 0
   for (let y = 0; y < p.height; y++)
@@ -130,5 +159,62 @@ describe('what somebody drew over a photo', () => {
     expect(
       withoutDrawnMarks(drawDimensions(paint(WIDTH, HEIGHT, distance, { alpha: true }), [200, 16, 46])),
     ).toBeNull()
+  })
+
+  it('is led over: words above the piece and below it, large and small, dark and light', () => {
+    for (const [text, place, high, ink] of [
+      ['THE LEFT HEEL FELT', [130, 30], 20, [20, 20, 20]],
+      ['TEN FELT', [180, 860], 34, [255, 255, 255]],
+      ['HELEN', [20, 920], 14, [140, 28, 19]],
+    ] as const) {
+      const bare = withoutDrawnMarks(write(photo, text, place, { high, ink }))
+      expect(bare, text).not.toBeNull()
+      expect(
+        greatestDifference(bare!, photo, () => true),
+        text,
+      ).toBeLessThan(12)
+    }
+  })
+
+  it('is led over in pictures where lines and letters are a px wide, and the foot above a caption stays', () => {
+    const { distance } = skittle(140, 280, 40, 0.02)
+    const small = paint(280, 340, (x, y) => distance(x, y) + 40)
+    const captioned = write(small, 'LEFT HEEL', [90, 296], { high: 12, ink: [20, 20, 20] })
+    stroke(captioned, [40.2, 40], [40.2, 280], { wide: 0.8, ink: [20, 20, 20] })
+    for (const y of [40.4, 279.6]) stroke(captioned, [30, y], [60, y], { wide: 0.8, ink: [20, 20, 20] })
+    const bare = withoutDrawnMarks(captioned)!
+    expect(greatestDifference(bare, small, () => true)).toBeLessThan(14)
+    const { left, right } = findOutline(bare)
+    const off = misses([left, right], (x, y) => distance(x, y) + 40)
+    expect(off.length).toBeGreaterThan(300)
+    expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.4)
+  })
+
+  it('is told from rows of what are no letters: a scale’s ticks, beads, tiles', () => {
+    const ink = [20, 20, 20] as const
+    const copy = () => ({ ...photo, data: new Uint8Array(photo.data) })
+    const ticks = copy()
+    for (let x = 40; x < 580; x += 12) stroke(ticks, [x, 880], [x, 880 + (x % 60 === 40 ? 20 : 12)], { ink })
+    const beads = copy()
+    for (let x = 40; x < 580; x += 24) stroke(beads, [x, 40], [x + 0.1, 40], { wide: 16, ink })
+    const tiles = copy()
+    for (let x = 40; x < 580; x += 24) stroke(tiles, [x, 60], [x + 16, 60], { wide: 16, ink })
+    for (const picture of [ticks, beads, tiles]) expect(withoutDrawnMarks(picture)).toBeNull()
+  })
+
+  it('leaves what is led over as grainy as the photo', () => {
+    const grainy = paint(WIDTH, HEIGHT, distance, { grain: 4 })
+    const bare = withoutDrawnMarks(write(grainy, 'TEN FELT', [180, 860], { high: 34, ink: [20, 20, 20] }))!
+    // What hardly differs across a row but for the grain: one px from the next.
+    const grainIn = (picture: Raster) => {
+      const steps = Array.from({ length: 200 }, (_, k) => {
+        const i = 4 * (877 * WIDTH + 190 + k)
+        return (picture.data[i + 5]! - picture.data[i + 1]!) / Math.SQRT2
+      })
+      return Math.sqrt(steps.reduce((sum, v) => sum + v * v, 0) / steps.length)
+    }
+    expect(grainIn(grainy)).toBeGreaterThan(3)
+    expect(grainIn(bare) / grainIn(grainy)).toBeGreaterThan(0.6)
+    expect(grainIn(bare) / grainIn(grainy)).toBeLessThan(1.4)
   })
 })
