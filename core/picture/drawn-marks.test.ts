@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, it } from 'vitest'
 import { findOutline } from '../outline/find-outline'
 import { misses, paint, skittle } from '../outline/test-pictures'
 import { withoutDrawnMarks } from './drawn-marks'
+import { withinEvenBorders } from './even-borders'
 import type { Raster } from './raster'
 
 type Colour = readonly [number, number, number]
@@ -188,6 +189,19 @@ describe('what somebody drew over a photo', () => {
     const off = misses([left, right], (x, y) => distance(x, y) + 40)
     expect(off.length).toBeGreaterThan(300)
     expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.4)
+  })
+
+  it('is led over in a bar below the photo, too, which is an even one then', () => {
+    const bar = 100
+    const card = { width: WIDTH, height: HEIGHT + bar, data: new Uint8Array(4 * WIDTH * (HEIGHT + bar)) }
+    card.data.set(photo.data)
+    for (let i = photo.data.length; i < card.data.length; i += 4) card.data.set([27, 42, 65, 255], i)
+    const captioned = write(card, 'THE LEFT HEEL', [150, 990], { high: 26, ink: [244, 241, 232] })
+    expect(withinEvenBorders(captioned)).toBeNull()
+    const within = withinEvenBorders(withoutDrawnMarks(captioned)!)!
+    expect(within).toMatchObject({ left: 0, top: 0, width: WIDTH })
+    expect(HEIGHT - within.height).toBeGreaterThanOrEqual(0)
+    expect(HEIGHT - within.height).toBeLessThan(4)
   })
 
   it('is told from rows of what are no letters: a scale’s ticks, beads, tiles', () => {

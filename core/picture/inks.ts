@@ -101,6 +101,7 @@ export function middleColour(data: Raster['data'], places: readonly number[]): C
 export function inkTest(
   data: Raster['data'],
   { colour, off }: Pick<Ink, 'colour' | 'off'>,
+  leastShare = LEAST_SHARE,
 ): (i: number) => boolean {
   const ground = minus(colour, off)
   const square = dot(off, off)
@@ -112,7 +113,7 @@ export function inkTest(
     const g = data[4 * i + 1]! - ground[1]
     const b = data[4 * i + 2]! - ground[2]
     const share = (r * off[0] + g * off[1] + b * off[2]) / square
-    return share >= LEAST_SHARE && r * r + g * g + b * b - share * share * square <= MOST_ASIDE ** 2 * square
+    return share >= leastShare && r * r + g * g + b * b - share * share * square <= MOST_ASIDE ** 2 * square
   }
 }
 

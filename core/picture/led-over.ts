@@ -1,9 +1,12 @@
-import { upperMedian } from '../upper-median'
 import type { Raster } from './raster'
-import { besides } from './regions'
+import { besides, eachRegion } from './regions'
 
 /** In the halo of marks compression leaves traces of so many codes. */
 const TRACE = 9
+/** So few px together are no part of the picture. */
+const CRUMB = 12
+/** So many px beyond the halo its noise is asked for. */
+const ABOUT = 8
 /** What is led over marks is evened out in so many rounds, or fewer where it is much, going so much farther each time than to the mean. */
 const ROUNDS = 16
 const MOST_STEPS = 1.2e7
@@ -44,17 +47,24 @@ export function ledOver(picture: Raster, marks: Uint8Array, halo: Uint8Array): R
       })
     rim = next
   }
+  led.push(...crumbsAmong(led, halo, width))
   evenOut(data, led, width)
-  addGrain(
-    data,
-    led,
-    noiseAbout(
-      picture,
-      data,
-      led.filter((i) => !marks[i]),
-    ),
-  )
+  addGrain(data, led, noiseAbout(picture, halo))
   return { width, height, data }
+}
+
+/** Px of a halo that differ more than traces do, but are few together with what was led over all about them. */
+function crumbsAmong(led: readonly number[], halo: Uint8Array, width: number): number[] {
+  const kept = halo.slice()
+  for (const i of led) kept[i] = 0
+  const crumbs: number[] = []
+  eachRegion(kept, width, 1, (places) => {
+    if (places.length > CRUMB) return
+    let isWithin = true
+    for (const i of places) besides(i, width, halo.length, (j) => (isWithin &&= halo[j] === 1))
+    if (isWithin) crumbs.push(...places)
+  })
+  return crumbs
 }
 
 /** Sets a px to the mean of the px beside it that are known, unless it differs from that by more codes. Whether it did. */
@@ -107,12 +117,19 @@ function evenOut(data: Uint8ClampedArray, led: readonly number[], width: number)
   led.forEach((i, k) => data.set(values.subarray(3 * k, 3 * k + 3), 4 * i))
 }
 
-/** The noise about marks, codes: how far their halo's px lay off what is led over them, as a standard deviation (of normal noise, 1.4826 times the middle of how far). */
-const noiseAbout = (picture: Raster, data: Uint8ClampedArray, halo: readonly number[]) =>
-  halo.length === 0
-    ? 0
-    : 1.4826 *
-      upperMedian(Float32Array.from(halo, (i) => Math.abs(picture.data[4 * i + 1]! - data[4 * i + 1]!)))
+/** The noise about a halo, codes, as a standard deviation: by how much neighbouring px differ along rows, of those that differ as little as noise lets them (of normal noise the mean is 2/√π of it). */
+function noiseAbout({ width, data }: Raster, halo: Uint8Array): number {
+  let [sum, count] = [0, 0]
+  for (let i = 0; i + 1 < halo.length; i++) {
+    if (halo[i] || halo[i + 1]) continue
+    const isNear = [ABOUT, ABOUT * width].some((away) => halo[i - away] || halo[i + away])
+    const step = Math.abs(data[4 * i + 5]! - data[4 * i + 1]!)
+    if (!isNear || step > TRACE) continue
+    sum += step
+    count++
+  }
+  return count === 0 ? 0 : ((Math.sqrt(Math.PI) / 2) * sum) / count
+}
 
 /** Makes what was led over marks as grainy as the picture is: what has no noise at all looks like a thing by itself. */
 function addGrain(data: Uint8ClampedArray, led: readonly number[], noise: number): void {

@@ -17,6 +17,8 @@ export interface SmallAs {
   high: number
   long: number
   goesOn?: (bounds: Bounds) => boolean
+  /** So far it goes from its ground's colour to the ink's, at least; as `inkTest` has it where nothing is said. */
+  leastShare?: number
 }
 
 /** Adds what has an ink's colour, is small, and stands free near its lines: arrowheads, figures, single letters. */
@@ -24,12 +26,12 @@ export function addSmall(
   picture: Raster,
   { colour, off, lines }: Ink,
   drawn: Uint8Array,
-  { away, high, long, goesOn = () => false }: SmallAs,
+  { away, high, long, goesOn = () => false, leastShare }: SmallAs,
 ): void {
   const { width, data } = picture
   const besideLines = countAbout(drawn, width, 1)
   const inked = new Uint8Array(drawn.length)
-  const isInk = inkTest(data, { colour, off })
+  const isInk = inkTest(data, { colour, off }, leastShare)
   for (let i = 0; i < inked.length; i++) if (besideLines[i] === 0 && isInk(i)) inked[i] = 1
   // The letters of a word are one thing.
   const joined = Uint8Array.from(countAbout(inked, width, LETTERS_APART), Math.sign)

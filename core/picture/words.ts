@@ -8,6 +8,8 @@ import { addSmall } from './small-marks'
 
 /** Rows in colours that differ by no more codes are of one ink. */
 const SAME_INK = 40
+/** Letters are wide enough to show their ink: what goes less than this share of the way to it is of another colour. */
+const INK_SHARE = 0.6
 /** So far beyond a row of letters, of its height, its dots and tails reach; … */
 const BEYOND_ROW = 0.5
 /** … so far off lie single letters that go with it, which are no higher and no longer than these. */
@@ -32,7 +34,7 @@ export function addWords(picture: Raster, rows: readonly LetterRow[], drawn: Uin
     const { ink: colour, ground } = inPart[0]!
     const high = Math.min(...inPart.map(highOf))
     const lines = inPart.map((row) => ({ isLevel: true, at: (row.top + row.bottom) >> 1, from: row.left, to: row.right + 1 })) // prettier-ignore
-    const size = { away: AWAY * high, high: HIGH * high, long: LONG * high, goesOn }
+    const size = { away: AWAY * high, high: HIGH * high, long: LONG * high, goesOn, leastShare: INK_SHARE }
     addSmall(part, { colour, off: minus(colour, ground), lines }, found, size)
     for (let i = 0; i < found.length; i++)
       if (found[i]) drawn[(top + Math.floor(i / width)) * picture.width + left + (i % width)] = 1
@@ -79,7 +81,7 @@ function addRow(picture: Raster, row: LetterRow, drawn: Uint8Array): void {
   const [x1, y1] = [Math.min(width - 1, row.right + beyond), Math.min(height - 1, row.bottom + beyond)]
   const wide = x1 - x0 + 1
   const placeOf = (k: number) => (y0 + Math.floor(k / wide)) * width + x0 + (k % wide)
-  const isInk = inkTest(picture.data, { colour: ink, off: minus(ink, ground) })
+  const isInk = inkTest(picture.data, { colour: ink, off: minus(ink, ground) }, INK_SHARE)
   const inked = Uint8Array.from({ length: wide * (y1 - y0 + 1) }, (_, k) => (isInk(placeOf(k)) ? 1 : 0))
   eachRegion(inked, wide, 1, (places) => {
     const bounds = boundsOf(places, wide)
