@@ -18,3 +18,11 @@ export function boundsOf(places: Int32Array, width: number): Bounds {
   }
   return bounds
 }
+
+/** How far several things reach together. */
+export const boundsOfAll = (things: readonly Bounds[]): Bounds => ({
+  left: Math.min(...things.map(({ left }) => left)),
+  right: Math.max(...things.map(({ right }) => right)),
+  top: Math.min(...things.map(({ top }) => top)),
+  bottom: Math.max(...things.map(({ bottom }) => bottom)),
+})

@@ -1,4 +1,4 @@
-import { boundsOf, type Bounds } from './bounds'
+import { boundsOf, boundsOfAll, type Bounds } from './bounds'
 import { colourAt, isWithin, middleColour, minus, sizeOf, type Colour } from './inks'
 import type { Raster } from './raster'
 import { halved } from './reduce'
@@ -194,12 +194,7 @@ function asRow(copy: Raster, glyphs: readonly Glyph[]): LetterRow | null {
   const base = middleOf(glyphs.map(({ bottom }) => bottom))
   const onBase = glyphs.filter(({ bottom }) => Math.abs(bottom - base) <= Math.max(1, BASE * high))
   if (onBase.length < MOSTLY * glyphs.length) return null
-  const row = {
-    left: Math.min(...glyphs.map(({ left }) => left)),
-    right: Math.max(...glyphs.map(({ right }) => right)),
-    top: Math.min(...glyphs.map(({ top }) => top)),
-    bottom: Math.max(...glyphs.map(({ bottom }) => bottom)),
-  }
+  const row = boundsOfAll(glyphs)
   if (wideOf(row) < LEAST_LONG * high) return null
   const real = glyphs.filter(
     (glyph) => wideOf(glyph) >= NARROW * highOf(glyph) && glyph.count <= FULL * wideOf(glyph) * highOf(glyph),
