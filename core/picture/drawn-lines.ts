@@ -26,6 +26,8 @@ export const ASIDE = 4
 const ALIKE = 8
 const ALIKE_SHARE = 0.15
 const CONTRAST = 18
+/** Arrowheads are so long at most, px: lines end so far before others that they come to. */
+const ARROW = 28
 /** Along a line it, and what lies right beside it, is of one tone, to so many codes and this share of its contrast: nothing that was photographed is so straight. */
 const EVEN = 7
 const EVEN_SHARE = 0.06
@@ -43,6 +45,15 @@ export function drawnLines(tones: Tones): DrawnRun[] {
 /** Whether two runs lie beside each other, as those of one line do. */
 export const isBeside = (p: DrawnRun, q: DrawnRun) =>
   p.isLevel === q.isLevel && Math.abs(p.at - q.at) <= ASIDE && p.from < q.to && q.from < p.to
+
+/** Whether a level line comes to an upright one, but for an arrowhead. */
+export const isMet = (p: DrawnRun, q: DrawnRun) =>
+  p.isLevel &&
+  !q.isLevel &&
+  p.from - ARROW <= q.at &&
+  q.at <= p.to + ARROW &&
+  q.from - ARROW <= p.at &&
+  p.at <= q.to + ARROW
 
 /** Whether one run goes on in another a px aside: that line isn't level, and was photographed. */
 const isStep = (p: DrawnRun, q: DrawnRun) =>

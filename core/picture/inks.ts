@@ -1,5 +1,5 @@
 import { upperMedian } from '../upper-median'
-import { ASIDE, isBeside, placesOf, type DrawnRun } from './drawn-lines'
+import { ASIDE, isBeside, isMet, placesOf, type DrawnRun } from './drawn-lines'
 import type { Raster } from './raster'
 
 /** So near a line, and so far beyond its ends, its ink may be seen purer, px: colours that go the same way from the ground's, by the cosine; … */
@@ -11,7 +11,7 @@ const FEW = 6
 const FEW_SHARE = 0.04
 /** Inks that go the same way from their grounds' colours are one. */
 const SAME_INK_WAY = 0.9
-/** A real one's lines are so long together, px and as a share of the picture's longer side, and both level and upright: boards and horizons are one of both. */
+/** A real one's lines are so long together, px and as a share of the picture's longer side, and both level and upright ones that meet: boards are of one kind, wood’s grain and a horizon don’t meet. */
 const INK_LENGTH = 0.15
 const INK_PX = 120
 /** A px has an ink's colour to so many codes; where that is so far from its ground's, what goes this share of the way, and so little aside of it, counts as well. */
@@ -47,8 +47,7 @@ export function inksOf(picture: Raster, lines: readonly DrawnRun[]): Ink[] {
   const lengthOf = (runs: readonly DrawnRun[]) => runs.reduce((sum, { from, to }) => sum + to - from, 0)
   return inks.filter(
     (ink) =>
-      lengthOf(ink.lines) >= least &&
-      [true, false].every((isLevel) => ink.lines.some((line) => line.isLevel === isLevel)),
+      lengthOf(ink.lines) >= least && ink.lines.some((line) => ink.lines.some((other) => isMet(line, other))),
   )
 }
 

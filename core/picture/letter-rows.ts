@@ -33,6 +33,14 @@ const MOSTLY = 0.6
 const NARROW = 0.3
 const FULL = 0.85
 const REAL = 0.5
+/** A scale's steps are even to this share of them, or a px, in this share of a row that has so many at least. */
+const SAME_STEP = 0.15
+const EVEN_STEPS = 0.75
+const LEAST_STEPS = 3
+/** … asked at these shares of its height. */
+const HEIGHTS = [1 / 6, 1 / 2, 5 / 6]
+/** Letters differ from their ground by so many codes, in all three colours together. */
+const LEAST_OFF = 60
 /** Letters of a row are of one ink to this share of its contrast. */
 const SAME_INK = 0.3
 /** Their ground is even to so many codes, or so much of the contrast, for so much of what lies about them. */
@@ -200,10 +208,38 @@ function asRow(copy: Raster, glyphs: readonly Glyph[]): LetterRow | null {
     (glyph) => wideOf(glyph) >= NARROW * highOf(glyph) && glyph.count <= FULL * wideOf(glyph) * highOf(glyph),
   )
   if (real.length < REAL * glyphs.length) return null
-  return withInk(copy, row, glyphs)
+  const found = withInk(copy, row, glyphs)
+  return found && !isScale(copy, found, glyphs) ? found : null
 }
 
 const middleOf = (values: readonly number[]) => values.toSorted((p, q) => p - q)[values.length >> 1]!
+
+/** Whether a row is a scale's ticks: wherever they are many the ink comes at even steps. */
+function isScale(
+  { width, data }: Raster,
+  { left, right, ink, ground }: LetterRow,
+  glyphs: readonly Glyph[],
+): boolean {
+  const top = middleOf(glyphs.map((glyph) => glyph.top))
+  const high = middleOf(glyphs.map(highOf))
+  const areEven = HEIGHTS.flatMap((share) => {
+    const y = Math.round(top + share * (high - 1))
+    const starts: number[] = []
+    let was = false
+    for (let x = left; x <= right; x++) {
+      const colour = colourAt(data, y * width + x)
+      const isInk = sizeOf(minus(colour, ground)) > sizeOf(minus(colour, ink))
+      if (isInk && !was) starts.push(x)
+      was = isInk
+    }
+    const steps = starts.slice(1).map((x, k) => x - starts[k]!)
+    if (steps.length < LEAST_STEPS) return []
+    const middle = middleOf(steps)
+    const even = steps.filter((step) => Math.abs(step - middle) <= Math.max(1, SAME_STEP * middle))
+    return [even.length >= EVEN_STEPS * steps.length]
+  })
+  return areEven.length > 0 && areEven.every((isEven) => isEven)
+}
 
 /** A row with the colours it is drawn in and on; null where its letters are of several inks or its ground isn't even. */
 function withInk({ width, height, data }: Raster, row: Bounds, glyphs: readonly Glyph[]): LetterRow | null {
@@ -217,6 +253,7 @@ function withInk({ width, height, data }: Raster, row: Bounds, glyphs: readonly 
   const farthest = glyphs.map((glyph) => farthestIn(data, width, glyph, ground))
   const ink: Colour = [0, 1, 2].map((c) => middleOf(farthest.map((colour) => colour[c]!))) as never
   const contrast = sizeOf(minus(ink, ground))
+  if (contrast < LEAST_OFF) return null
   const same = farthest.filter((colour) => sizeOf(minus(colour, ink)) <= SAME_INK * contrast)
   if (same.length < MOSTLY * glyphs.length) return null
   const even = round.filter((i) => isWithin(data, i, ground, Math.max(EVEN, EVEN_SHARE * contrast)))
