@@ -135,17 +135,21 @@ describe('what somebody drew over a photo', () => {
     expect(off[Math.floor(0.98 * off.length)]).toBeLessThan(0.6)
   })
 
-  it('is told from what was photographed: noise, a horizon, boards, lines that aren’t quite level', () => {
+  it('is told from what was photographed: noise, a horizon, boards, grain, lines that aren’t quite level', () => {
     const ink = [90, 84, 76] as const
     const copy = () => ({ ...photo, data: new Uint8Array(photo.data) })
     const horizon = copy()
     stroke(horizon, [0, 700], [WIDTH, 700], { ink })
     const boards = copy()
     for (const x of [60, 180, 420, 560]) stroke(boards, [x, 0], [x, HEIGHT], { ink })
+    const grain = copy()
+    stroke(grain, [0, 700], [WIDTH, 700], { ink })
+    for (const x of [60, 180, 420, 560]) stroke(grain, [x, 300], [x, 450], { ink })
     const tilted = copy()
     stroke(tilted, [400, 200], [610, 206], { ink })
     stroke(tilted, [500, 100], [492, 500], { ink })
-    for (const picture of [photo, horizon, boards, tilted]) expect(withoutDrawnMarks(picture)).toBeNull()
+    for (const picture of [photo, horizon, boards, grain, tilted])
+      expect(withoutDrawnMarks(picture)).toBeNull()
   })
 
   it('is all there is in a line drawing, which stays as it is', () => {

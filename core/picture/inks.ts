@@ -11,9 +11,10 @@ const FEW = 6
 const FEW_SHARE = 0.04
 /** Inks that go the same way from their grounds' colours are one. */
 const SAME_INK_WAY = 0.9
-/** A real one's lines are so long together, px and as a share of the picture's longer side, and both level and upright ones that meet: boards are of one kind, wood’s grain and a horizon don’t meet. */
+/** A real one's lines are so long together, px and as a share of the picture's longer side, and both level and upright, long ones or ones that meet: boards are of one kind, wood’s grain and a horizon don’t meet. */
 const INK_LENGTH = 0.15
 const INK_PX = 120
+const LONG_LINE = 0.2
 /** A px has an ink's colour to so many codes; where that is so far from its ground's, what goes this share of the way, and so little aside of it, counts as well. */
 const SAME_INK = 50
 const STRONG = 110
@@ -43,12 +44,15 @@ export function inksOf(picture: Raster, lines: readonly DrawnRun[]): Ink[] {
     if (same) same.lines.push(...ink.lines)
     else inks.push(ink)
   }
-  const least = Math.max(INK_PX, INK_LENGTH * Math.max(picture.width, picture.height))
+  const longer = Math.max(picture.width, picture.height)
+  const least = Math.max(INK_PX, INK_LENGTH * longer)
   const lengthOf = (runs: readonly DrawnRun[]) => runs.reduce((sum, { from, to }) => sum + to - from, 0)
-  return inks.filter(
-    (ink) =>
-      lengthOf(ink.lines) >= least && ink.lines.some((line) => ink.lines.some((other) => isMet(line, other))),
-  )
+  return inks.filter(({ lines: all }) => {
+    const hasLong = (isLevel: boolean) =>
+      all.some((line) => line.isLevel === isLevel && line.to - line.from >= LONG_LINE * longer)
+    const meet = () => all.some((line) => all.some((other) => isMet(line, other)))
+    return lengthOf(all) >= least && ((hasLong(true) && hasLong(false)) || meet())
+  })
 }
 
 /** The ink of a line. A thin one is blended with what lies beside it all along; at arrowheads and where lines meet it is seen pure. */
