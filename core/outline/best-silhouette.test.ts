@@ -21,7 +21,7 @@ function below(looksLikePiece: (row: number) => number, closed: boolean) {
     return Math.abs(x - MIDDLE) < Math.max(egg[row]!, looksLikePiece(row)) ? 1 : -1
   })
   const plane = { width, height, data }
-  const evidence = { kind: 'plain', plane, loose: plane, unshadowed: null } as unknown as Evidence
+  const evidence: Evidence = { kind: 'plain', plane, loose: plane, unshadowed: null, backdrop: null }
   const axis = { at: { x: MIDDLE, y: 0 }, up: { x: 0, y: -1 } }
   const found = silhouetteOf(
     { ...strip, axis },
@@ -64,7 +64,7 @@ describe('a cap almost as light as the wall', () => {
       return row >= BODY ? 1 : x < MIDDLE ? 0.5 : -0.45
     })
     const plane = { width, height, data }
-    const evidence = { kind: 'plain', plane, loose: plane, unshadowed: null } as unknown as Evidence
+    const evidence: Evidence = { kind: 'plain', plane, loose: plane, unshadowed: null, backdrop: null }
     const axis = { at: { x: MIDDLE, y: 0 }, up: { x: 0, y: -1 } }
     const picture = { factor: 4, width, height, l: grey, a: hue, b: hue, alpha: null }
     return firstOf(bestSilhouette({ ...strip, axis }, picture, evidence, (p) => p))
