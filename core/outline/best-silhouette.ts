@@ -106,15 +106,16 @@ const WIDER_THAN_CLOSED = 4
  */
 export function snapped(strip: Strip, evidence: Evidence, found: Silhouette, isMirrored = false): Silhouette {
   const { kind, plane, unshadowed } = evidence
+  const sums = mirrored(strip, plane)
   const cleared = withoutBareBulges(
     strip,
     withoutRaggedNotches(strip, withoutBareNotches(strip, found)),
     // What it stands on is known then: the floor's lines end nothing of it.
     kind === 'textured' && !isMirrored,
-    wavers(evidence) ? null : mirrored(strip, unshadowed ?? plane),
+    wavers(evidence) ? null : () => (unshadowed ? mirrored(strip, unshadowed) : sums),
   )
   const { half } = kind === 'plain' ? withOuterLines(strip, cleared) : cleared
-  const snap = findSilhouette(strip, mirrored(strip, plane), {
+  const snap = findSilhouette(strip, sums, {
     weight: SNAP_WEIGHT,
     stepCost: SNAP_STEP_COST,
     near: half,
@@ -136,7 +137,7 @@ export function snapped(strip: Strip, evidence: Evidence, found: Silhouette, isM
   if (kind !== 'textured') keep(last + 1, end + 1, 1)
   const plain = withoutBareKinks(strip, withoutBareNotches(strip, { ...snap, half: kept }))
   const led = ledOn(strip, plain, isMirrored ? ['top'] : OUTLINE_ENDS)
-  return led === plain ? plain : withPartsBeyond(strip, led, mirrored(strip, plane), plane)
+  return led === plain ? plain : withPartsBeyond(strip, led, sums, plane)
 }
 
 /** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */

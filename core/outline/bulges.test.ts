@@ -124,7 +124,7 @@ describe('bulges of a silhouette', () => {
       capped.forEach((half, row) => {
         for (let r = 0; r <= half; r++) sums[row * (RADII + 1) + r] = isTop(row) ? ofCap : 2
       })
-      return withoutBareBulges(strip, silhouetteOf(strip, capped), false, sums).half
+      return withoutBareBulges(strip, silhouetteOf(strip, capped), false, () => sums).half
     }
     expect(saying(1)).toEqual(Float32Array.from(capped))
     // A handle’s mirror image looks like the backdrop on one side.

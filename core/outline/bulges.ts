@@ -57,14 +57,14 @@ interface Bulge {
  * A flange or a foot has edges on both sides and stays.
  * @param busy the backdrop has lines of its own (boards, bricks), which may bound a bulge: then one goes more easily when the
  *   piece's own edge runs past it
- * @param sums what speaks for the piece on both sides of each place, as `mirrored` has it, before a backdrop that tells: a bulge
+ * @param sums says what speaks for the piece on both sides of each place, as `mirrored` has it, before a backdrop that tells: a bulge
  *   that looks like piece on both sides stays, though a rough axis may part its edges
  */
 export function withoutBareBulges(
   strip: Strip,
   silhouette: Silhouette,
   busy: boolean,
-  sums: Float32Array | null = null,
+  sums: (() => Float32Array) | null = null,
 ): Silhouette {
   const half = silhouette.half.slice()
   const [first, last] = rowsOf(silhouette)
@@ -78,7 +78,7 @@ export function withoutBareBulges(
       if (!bulge || bulge.rows > TALLEST * (last - first)) continue
       const after = widthAfter(half, bulge)
       if (!isBare(strip, half, bulge, after, busy)) continue
-      if (sums && !bulge.mayBeLine && isLikePiece(strip, sums, half, bulge, after)) continue
+      if (sums && !bulge.mayBeLine && isLikePiece(strip, sums(), half, bulge, after)) continue
       const { start, end, before } = bulge
       if (way.down > 0) leadStraight(half, { from: start, to: end }, before, after)
       else leadStraight(half, { from: end + 1, to: start + 1 }, after, before)
@@ -135,13 +135,11 @@ function isLikePiece(
   { radii }: Strip,
   sums: Float32Array,
   half: Float32Array,
-  { way, start, rows, before }: Bulge,
+  bulge: Bulge,
   after: number,
 ): boolean {
   let [sum, count] = [0, 0]
-  for (let n = 1; n <= rows; n++) {
-    const row = start + (n - 1) * way.down
-    const past = before + ((after - before) * n) / (rows + 1)
+  for (const { row, past } of straightPast(bulge, after)) {
     for (let r = Math.ceil(past) + 1; r < half[row]!; r++, count++) sum += sums[row * (radii + 1) + r]!
   }
   return count > 0 && sum >= LIKE_PIECE * count
@@ -154,21 +152,26 @@ function edgeAlong(strip: Strip, edges: Float32Array, half: Float32Array, { row,
   return meanEdge(strip, edges, half, { from: low + margin, to: high - margin })
 }
 
+/** The straight way past a bulge: half-widths, row by row. */
+const straightPast = ({ way, start, rows, before }: Bulge, after: number) =>
+  Array.from({ length: rows }, (_, n) => ({
+    row: start + n * way.down,
+    past: before + ((after - before) * (n + 1)) / (rows + 1),
+  }))
+
 /** Mean of the sharpest edges near the straight way past a bulge. */
 function edgePast(
   { radii }: Strip,
   edges: Float32Array,
   half: Float32Array,
-  { way, start, rows, before }: Bulge,
+  bulge: Bulge,
   after: number,
 ): number {
   let sum = 0
-  for (let n = 1; n <= rows; n++) {
-    const row = start + (n - 1) * way.down
-    const past = before + ((after - before) * n) / (rows + 1)
+  for (const { row, past } of straightPast(bulge, after)) {
     // The bulge's own edge lies past nothing.
     const reach = Math.max(0, Math.min(PAST_REACH, Math.floor(half[row]! - past) - OWN_EDGE))
     sum += sharpestNear(edges, row * (radii + 1) + Math.round(past), reach)
   }
-  return sum / Math.max(1, rows)
+  return sum / Math.max(1, bulge.rows)
 }

@@ -2,7 +2,7 @@ import { CoreError } from '../errors'
 import { enlarged } from '../picture/enlarge'
 import { partOf, withinEvenBorders } from '../picture/even-borders'
 import { isOpaque, requireRaster, type Raster } from '../picture/raster'
-import { halved } from '../picture/reduce'
+import { halved, halvedTo } from '../picture/reduce'
 import { resample } from './chain'
 import {
   chainsOf,
@@ -127,9 +127,7 @@ const reduced = ({ axis = null, guides = null, ...options }: FindOutlineOptions,
 
 function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
   const { axis = null, onProgress } = options
-  let copy = input
-  let times = 1
-  for (; Math.max(copy.width, copy.height) > LONGEST; times *= 2) copy = halved(copy)
+  const { copy, times } = halvedTo(input, LONGEST)
   const small = find(copy, {
     ...reduced(options, times),
     onProgress: (f) => onProgress?.(0.8 * f),

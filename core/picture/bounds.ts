@@ -19,6 +19,10 @@ export function boundsOf(places: Int32Array, width: number): Bounds {
   return bounds
 }
 
+/** How many px things are high and wide. */
+export const highOf = ({ top, bottom }: Pick<Bounds, 'top' | 'bottom'>) => bottom - top + 1
+export const wideOf = ({ left, right }: Pick<Bounds, 'left' | 'right'>) => right - left + 1
+
 /** How far several things reach together. */
 export const boundsOfAll = (things: readonly Bounds[]): Bounds => ({
   left: Math.min(...things.map(({ left }) => left)),

@@ -5,7 +5,7 @@ import { ledOver } from './led-over'
 import { letterRows } from './letter-rows'
 import { addStrokes } from './line-strokes'
 import type { Raster } from './raster'
-import { halved } from './reduce'
+import { halvedTo } from './reduce'
 import { countAbout } from './regions'
 import { addSmall } from './small-marks'
 import { lightnessOf, warmthOf } from './tones'
@@ -58,10 +58,8 @@ function copyOf(picture: Raster): { copy: Raster; scale: number } {
     const scale = Math.min(MOST_TIMES, Math.ceil(ENLARGED / longer))
     return { copy: enlarged(picture, scale), scale }
   }
-  let copy = picture
-  let scale = 1
-  for (; Math.max(copy.width, copy.height) > LONGEST; scale /= 2) copy = halved(copy)
-  return { copy, scale }
+  const { copy, times } = halvedTo(picture, LONGEST)
+  return { copy, scale: 1 / times }
 }
 
 /** Whether a picture shows nothing but thin lines on even ground: then what is level and upright in it may be the piece. */

@@ -1,7 +1,8 @@
-import { boundsOf, boundsOfAll, type Bounds } from './bounds'
+import { upperMedian } from '../upper-median'
+import { boundsOf, boundsOfAll, highOf, wideOf, type Bounds } from './bounds'
 import { colourAt, isWithin, middleColour, minus, sizeOf, type Colour } from './inks'
 import type { Raster } from './raster'
-import { halved } from './reduce'
+import { halved, halvedTo } from './reduce'
 import { eachRegion } from './regions'
 import { lightnessOf } from './tones'
 
@@ -46,6 +47,7 @@ const SAME_INK = 0.3
 /** Their ground is even to so many codes, or so much of the contrast, for so much of what lies about them. */
 const EVEN = 20
 const EVEN_SHARE = 0.35
+const EVENLY = 0.8
 /** So far about a row, of its height, lie parts of letters that were not seen as such. */
 const ABOUT = 0.6
 
@@ -62,9 +64,7 @@ export interface LetterRow extends Bounds {
 
 /** Rows of letters that somebody wrote over a picture's ground, in px of the picture. */
 export function letterRows(picture: Raster): LetterRow[] {
-  let copy = picture
-  let times = 1
-  for (; Math.max(copy.width, copy.height) > LONGEST; times *= 2) copy = halved(copy)
+  const { copy, times } = halvedTo(picture, LONGEST)
   return [
     { copy, times },
     { copy: halved(copy), times: 2 * times },
@@ -169,9 +169,6 @@ function glyphsIn(marks: Uint8Array, width: number): Glyph[] {
   return glyphs
 }
 
-const highOf = ({ top, bottom }: { top: number; bottom: number }) => bottom - top + 1
-const wideOf = ({ left, right }: { left: number; right: number }) => right - left + 1
-
 /** Glyphs that lie side by side, as far as they go on. */
 function linked(glyphs: readonly Glyph[]): Glyph[][] {
   const inOrder = glyphs.toSorted((p, q) => p.left - q.left)
@@ -212,7 +209,7 @@ function asRow(copy: Raster, glyphs: readonly Glyph[]): LetterRow | null {
   return found && !isScale(copy, found, glyphs) ? found : null
 }
 
-const middleOf = (values: readonly number[]) => values.toSorted((p, q) => p - q)[values.length >> 1]!
+const middleOf = (values: readonly number[]) => upperMedian(Float32Array.from(values))
 
 /** Whether a row is a scale's ticks: wherever they are many the ink comes at even steps. */
 function isScale(
@@ -251,25 +248,24 @@ function withInk({ width, height, data }: Raster, row: Bounds, glyphs: readonly 
   if (round.length === 0) return null
   const ground = middleColour(data, round)
   const farthest = glyphs.map((glyph) => farthestIn(data, width, glyph, ground))
-  const ink: Colour = [0, 1, 2].map((c) => middleOf(farthest.map((colour) => colour[c]!))) as never
+  const ink = middleColour(data, farthest)
   const contrast = sizeOf(minus(ink, ground))
   if (contrast < LEAST_OFF) return null
-  const same = farthest.filter((colour) => sizeOf(minus(colour, ink)) <= SAME_INK * contrast)
+  const same = farthest.filter((i) => sizeOf(minus(colourAt(data, i), ink)) <= SAME_INK * contrast)
   if (same.length < MOSTLY * glyphs.length) return null
   const even = round.filter((i) => isWithin(data, i, ground, Math.max(EVEN, EVEN_SHARE * contrast)))
-  if (even.length < 0.8 * round.length) return null
+  if (even.length < EVENLY * round.length) return null
   return { ...row, ink, ground }
 }
 
-/** The colour in a glyph's bounds that is farthest from the ground's. */
-function farthestIn(data: Raster['data'], width: number, glyph: Glyph, ground: Colour): Colour {
-  let most = -1
-  let farthest = ground
+/** The px in a glyph's bounds whose colour is farthest from the ground's. */
+function farthestIn(data: Raster['data'], width: number, glyph: Glyph, ground: Colour): number {
+  let [most, farthest] = [-1, 0]
   for (let y = glyph.top; y <= glyph.bottom; y++)
     for (let x = glyph.left; x <= glyph.right; x++) {
-      const colour = colourAt(data, y * width + x)
-      const far = sizeOf(minus(colour, ground))
-      if (far > most) [most, farthest] = [far, colour]
+      const i = y * width + x
+      const far = sizeOf(minus(colourAt(data, i), ground))
+      if (far > most) [most, farthest] = [far, i]
     }
   return farthest
 }

@@ -1,4 +1,4 @@
-import { boundsOf } from './bounds'
+import { boundsOf, highOf, wideOf } from './bounds'
 import { ASIDE } from './drawn-lines'
 import { colourAt, dot, meanOf, minus, sizeOf, type Ink } from './inks'
 import type { Raster } from './raster'
@@ -44,7 +44,7 @@ export function addStrokes(picture: Raster, ink: Ink, drawn: Uint8Array): void {
         if (isStroke(y * width + x, across)) strokes[y * width + x] = 1
     eachRegion(strokes, width, 1, (places) => {
       const bounds = boundsOf(places, width)
-      const [w, h] = [bounds.right - bounds.left + 1, bounds.bottom - bounds.top + 1]
+      const [w, h] = [wideOf(bounds), highOf(bounds)]
       const [wide, long] = across === 1 ? [w, h] : [h, w]
       if (wide > 2 * ASIDE || long < 3 * ASIDE || !isEvenStroke(picture, places, across)) return
       // A piece's own dark lines, under its foot, stand apart.

@@ -75,6 +75,14 @@ export function halved(picture: Raster): Raster {
   return half
 }
 
+/** A copy of a picture no longer than so many px, halved as often as that takes, and how many px of the picture lie along one of its. */
+export function halvedTo(picture: Raster, longest: number): { copy: Raster; times: number } {
+  let copy = picture
+  let times = 1
+  for (; Math.max(copy.width, copy.height) > longest; times *= 2) copy = halved(copy)
+  return { copy, times }
+}
+
 function halfOf({ width, height, data }: Raster): Raster {
   const [w, h] = [width >> 1, height >> 1]
   const out = new Int32Array(w * h)

@@ -1,4 +1,4 @@
-import { boundsOf, boundsOfAll, type Bounds } from './bounds'
+import { boundsOf, boundsOfAll, highOf, type Bounds } from './bounds'
 import { partOf, type Part } from './even-borders'
 import { inkTest, minus, sizeOf } from './inks'
 import type { LetterRow } from './letter-rows'
@@ -39,8 +39,6 @@ export function addWords(picture: Raster, rows: readonly LetterRow[], drawn: Uin
       if (found[i]) drawn[(top + Math.floor(i / width)) * picture.width + left + (i % width)] = 1
   }
 }
-
-const highOf = ({ top, bottom }: Bounds) => bottom - top + 1
 
 const moved = (row: LetterRow, x: number, y: number): LetterRow => ({
   ...row,

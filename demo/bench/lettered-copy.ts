@@ -42,9 +42,12 @@ export async function letteredCopy(bytes: Buffer, spec: PhotoSpec): Promise<Buff
   const { width, height } = info
   const lines = dice.pick(TEXTS)
   let size = Math.min(dice.between(...SIZES) * height, (0.96 * width) / (LETTER * longestOf(lines)))
-  let box = placeFor(spec, { width, height }, lines, size, dice)
-  for (; !box && size > SMALLEST * height; box = placeFor(spec, { width, height }, lines, size, dice))
+  const look = () => placeFor(spec, { width, height }, lines, size, dice)
+  let box = look()
+  while (!box && size > SMALLEST * height) {
     size *= 0.8
+    box = look()
+  }
   if (!box) return null
   const light = lightnessIn(data, width, box)
   const ink = dice.pick(INKS.filter((colour) => Math.abs(lightnessOf(colour) - light) >= SEEN))
