@@ -31,7 +31,7 @@ watch(
   >
   <div v-else class="running">
     <AProgress :percent="Math.round(100 * search.fraction)" size="small" status="active" />
-    <AButton size="small" @click="search.stop()">Stop</AButton>
+    <AButton size="small" :disabled="search.taking" @click="search.stop()">Stop</AButton>
   </div>
 </template>
 

@@ -200,6 +200,26 @@ describe('a search for the outline', () => {
     expect(piece.document.outline ?? null).toBeNull()
   })
 
+  it('goes on for whoever waits until the outline is there; what is found is taken over without a stop', async () => {
+    const { piece, search } = await opened(untouched())
+    worker.search.mockResolvedValue(result)
+    const solving = pending<string>()
+    // Solved on the page then.
+    worker.solve.mockReturnValue(solving.ended.then((why) => Promise.reject(new Error(why))))
+    const pressed = search.findOutline()
+    expect([search.running, search.taking]).toEqual([true, false])
+    await vi.waitFor(() => expect(worker.solve).toHaveBeenCalled())
+    expect([search.running, search.taking]).toEqual([true, true])
+    // A second press meanwhile asks for nothing more.
+    await search.findOutline()
+    expect(worker.search).toHaveBeenCalledTimes(1)
+    expect(piece.document.outline ?? null).toBeNull()
+    solving.end('No worker.')
+    await pressed
+    expect(piece.document.outline).not.toBeNull()
+    expect([search.running, search.taking]).toEqual([false, false])
+  })
+
   it('leaves an axis by hand alone, one that it finds again, and a ground line that was moved by hand', async () => {
     expect((await searched('hand', elsewhere)).document.calibration.plumb).toMatchObject({ foot, by: 'hand' })
     expect((await searched('found', result)).document.calibration.plumb).toMatchObject({ foot, by: 'found' })

@@ -58,6 +58,8 @@ type FoundInPhoto = PhotoSearch & { sha256: string }
 /** The search of the photo for axis, foot and rings: one at a time, with progress and stop. */
 export const useSearch = defineStore('search', () => {
   const running = ref(false)
+  /** The search is over and what it found is being taken over, which can't be stopped. */
+  const taking = ref(false)
   const fraction = ref(0)
   const problem = ref('')
   /** What the last search of this photo found. */
@@ -109,17 +111,31 @@ export const useSearch = defineStore('search', () => {
   }
 
   /**
-   * Searches the photo as the calibration stands; an axis that a hand has set is kept or looked for anew.
+   * Searches the photo as the calibration stands and takes over what was found: one wait for whoever has pressed.
+   * @param keepAxis an axis that a hand has set is kept; else it is looked for anew
    * @returns null when it was stopped, failed or the piece was left
    */
-  async function search(keepAxis: boolean): Promise<FoundInPhoto | null> {
-    const piece = usePiece()
-    const { photo } = piece.document
+  async function searchAndTake<T>(
+    keepAxis: boolean,
+    take: (found: FoundInPhoto) => Promise<T>,
+  ): Promise<T | null> {
+    const { photo } = usePiece().document
     if (!photo || running.value) return null
     clearTimeout(waiting)
     running.value = true
     fraction.value = 0
     problem.value = ''
+    try {
+      const result = await search(photo, keepAxis)
+      taking.value = true
+      return result && (await take(result))
+    } finally {
+      running.value = taking.value = false
+    }
+  }
+
+  async function search(photo: PiecePhoto, keepAxis: boolean): Promise<FoundInPhoto | null> {
+    const piece = usePiece()
     const { id } = piece
     try {
       const request = requestOf(photo, keepAxis)
@@ -131,8 +147,6 @@ export const useSearch = defineStore('search', () => {
     } catch (error) {
       if (!(error instanceof Stopped)) problem.value = (error as Error).message
       return null
-    } finally {
-      running.value = false
     }
   }
 
@@ -146,14 +160,13 @@ export const useSearch = defineStore('search', () => {
   }
 
   /** Finds axis, foot and rings for the calibration. @returns the id of a known size that wants its length */
-  async function run(): Promise<string | null> {
-    const result = await search(false)
-    if (!result) return null
-    const size = await takeCamera(cameraOf(result, groundBy(result)))
-    // Said only when the calibration has it, and the field for the height is about to be there.
-    found.value = result
-    return size
-  }
+  const run = () =>
+    searchAndTake(false, async (result) => {
+      const size = await takeCamera(cameraOf(result, groundBy(result)))
+      // Said only when the calibration has it, and the field for the height is about to be there.
+      found.value = result
+      return size
+    })
 
   /** A foot without its ring is a guess that doesn't overrule a ground line. */
   const groundBy = ({ foot, rings }: PhotoSearch) =>
@@ -207,9 +220,9 @@ export const useSearch = defineStore('search', () => {
   }
 
   /** Finds both edges and lets the half-profile follow them. */
-  async function findOutline(): Promise<void> {
-    const result = await search(true)
-    if (!result) return
+  const findOutline = () => searchAndTake(true, takeOutline)
+
+  async function takeOutline(result: FoundInPhoto): Promise<void> {
     const piece = usePiece()
     const bench = useBench()
     const { id, document } = piece
@@ -232,6 +245,7 @@ export const useSearch = defineStore('search', () => {
 
   return {
     running,
+    taking,
     fraction,
     problem,
     found,
