@@ -26,6 +26,8 @@ const APART = 12
 /** Of the px along the borders so many are of either grey, and of these so many of each. */
 const OF_TWO = 0.4
 const OF_EACH = 0.25
+/** Of so many lines of px one is looked at first. */
+const FEW = 8
 /** Squares are so many px wide, at least, and so many lines part them each way. */
 const LEAST_PITCH = 4
 const LEAST_LINES = 4
@@ -47,19 +49,26 @@ const AGREES = 0.93
 export function checkerGridOf(picture: Raster): CheckerGrid | null {
   const greys = greysAlongBorders(picture)
   if (!greys) return null
+  const signs = signsByGrey(greys)
+  // A few lines of px tell most other pictures at once.
+  const found = evenLines(picture, signs, FEW) && evenLines(picture, signs, 1)
+  return found && agreeing(picture, signs, { ...found, even: greys[0], odd: greys[1] })
+}
+
+/** The lines between squares both ways, as every so many lines of px show them; null where they aren't even. */
+function evenLines(
+  picture: Raster,
+  signs: Int8Array,
+  every: number,
+): Omit<CheckerGrid, 'even' | 'odd'> | null {
   const { width, height } = picture
-  const signs = signsOf(picture, greys)
-  const across = changesAlong(signs, { count: width, step: 1, lines: height, next: width })
-  const down = changesAlong(signs, { count: height, step: width, lines: width, next: 1 })
-  const [columns, rows] = [linesOf(across.counts), linesOf(down.counts)]
-  if (!columns || !rows || Math.abs(columns.pitch - rows.pitch) > AS_WIDE * rows.pitch) return null
-  return agreeing(picture, signs, {
-    across: columns,
-    down: rows,
-    even: greys[0],
-    odd: greys[1],
-    soft: Math.max(across.soft, down.soft),
-  })
+  const rows = changesAlong(picture, signs, { count: width, step: 1, lines: height, next: width, every })
+  const across = linesOf(rows.counts)
+  if (!across) return null
+  const columns = changesAlong(picture, signs, { count: height, step: width, lines: width, next: 1, every })
+  const down = linesOf(columns.counts)
+  if (!down || Math.abs(across.pitch - down.pitch) > AS_WIDE * down.pitch) return null
+  return { across, down, soft: Math.max(rows.soft, columns.soft) }
 }
 
 /** In which square a place lies, one way. */
@@ -83,9 +92,10 @@ function greysAlongBorders(picture: Raster): [number, number] | null {
 
 /** How often either grey follows on the other, one after so many px of the other, along places. */
 function changesIn(picture: Raster, places: readonly number[], greys: readonly [number, number]): number {
+  const signs = signsByGrey(greys)
   let [changes, last, run] = [0, 0, 0]
   for (const i of places) {
-    const sign = signOf(greyAt(picture, i), greys)
+    const sign = signAt(picture, i, signs)
     if (sign === 0) continue
     if (sign === last) run++
     else {
@@ -130,25 +140,24 @@ function borderOf({ width, height }: Raster): number[] {
   return places
 }
 
-/** 1 where a px' grey is the first of two, -1 where it is the second, else 0. */
-function signOf(grey: number, [first, second]: readonly [number, number]): number {
+/** By grey: 1 where it is the first of two, -1 where it is the second, else 0. */
+function signsByGrey([first, second]: readonly [number, number]): Int8Array {
   const about = Math.min(ABOUT, ABOUT_SHARE * Math.abs(first - second))
-  return Math.abs(grey - first) <= about ? 1 : Math.abs(grey - second) <= about ? -1 : 0
+  return Int8Array.from({ length: 256 }, (_, grey) =>
+    Math.abs(grey - first) <= about ? 1 : Math.abs(grey - second) <= about ? -1 : 0,
+  )
 }
 
-/** The same for each px. */
-function signsOf(picture: Raster, greys: readonly [number, number]): Int8Array {
-  const signs = new Int8Array(picture.width * picture.height)
-  for (let i = 0; i < signs.length; i++) signs[i] = signOf(greyAt(picture, i), greys)
-  return signs
-}
+/** The same of a px. */
+const signAt = (picture: Raster, i: number, signs: Int8Array): number => signs[greyAt(picture, i)] ?? 0
 
-/** Lines of px: so many px in each, and how far on the next px and the next line lie. */
+/** Lines of px, of which every so many are looked at: so many px in each, and how far on the next px and the next line lie. */
 interface Scan {
   count: number
   step: number
   lines: number
   next: number
+  every: number
 }
 
 /** Where either grey follows on the other along lines of px. */
@@ -159,19 +168,21 @@ interface Changes {
   soft: number
 }
 
-function changesAlong(signs: Int8Array, { count, step, lines, next }: Scan): Changes {
+function changesAlong(picture: Raster, signs: Int8Array, { count, step, lines, next, every }: Scan): Changes {
   const counts = new Float64Array(2 * count + 1)
   let [all, sum] = [0, 0]
-  for (let line = 0; line < lines; line++) {
-    let last = -1
+  for (let line = 0; line < lines; line += every) {
+    let [last, before] = [-1, 0]
     for (let k = 0, i = line * next; k < count; k++, i += step) {
-      if (signs[i] === 0) continue
-      if (last >= 0 && k - last <= SOFTEST && signs[i] !== signs[i - (k - last) * step]) {
+      const sign = signAt(picture, i, signs)
+      if (sign === 0) continue
+      if (last >= 0 && k - last <= SOFTEST && sign !== before) {
         counts[k + last + 1]!++
         all++
         sum += k - last
       }
       last = k
+      before = sign
     }
   }
   return { counts, soft: sum / all }
@@ -226,14 +237,16 @@ function lineThrough(numbers: readonly number[], places: readonly number[]): Lin
 }
 
 /** The grid with its greys the right way round; null where the px along the borders aren't as it says. */
-function agreeing({ width, height }: Raster, signs: Int8Array, grid: CheckerGrid): CheckerGrid | null {
+function agreeing(picture: Raster, signs: Int8Array, grid: CheckerGrid): CheckerGrid | null {
+  const { width } = picture
   let [agree, all] = [0, 0]
-  for (const i of borderOf({ width, height } as Raster)) {
-    if (signs[i] === 0) continue
+  for (const i of borderOf(picture)) {
+    const sign = signAt(picture, i, signs)
+    if (sign === 0) continue
     all++
     const [x, y] = [(i % width) + 0.5, Math.floor(i / width) + 0.5]
     const isOdd = (squareAt(grid.across, x) + squareAt(grid.down, y)) & 1
-    if (signs[i]! > 0 !== Boolean(isOdd)) agree++
+    if (sign > 0 !== Boolean(isOdd)) agree++
   }
   if (agree >= AGREES * all) return grid
   return agree <= (1 - AGREES) * all ? { ...grid, even: grid.odd, odd: grid.even } : null
