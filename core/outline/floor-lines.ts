@@ -1,56 +1,91 @@
 import type { LabPicture } from '../picture/reduce'
 import { meanColour, oneApart } from './mean-colour'
-import { onlyRows, type Silhouette } from './silhouette'
+import { rowsOf, withoutEdgesAlong, type Silhouette, type Strip } from './silhouette'
 
-/** Colours are looked at so many px inside and outside of a way, and on it, over so many rows. */
-const BESIDE = [3, 5] as const
-const ON_WAY = 1
+/** Colours are looked at so many px inside and outside of a way, and up to so many from it on it: for fine lines, and for wide ones; … */
+const FINE = { on: 1, beside: [3, 5] } as const
+const WIDE = { on: 3, beside: [6, 8] } as const
+/** … over so many rows. */
 const ROWS = 1
 /** A way is a line where the colour on it differs by this from what lies on either side, which differ less from each other. */
 const LEAST_LINE = 0.04
 const CLEARLY = 1.3
 /** Of the rows of an opaque piece no more than this share run along lines; those of thin glass do. */
 const MOST_LINES = 0.2
-/** Lines that are followed outwards run straight over so many rows at least, which go so far out each, px … */
+/** Lines run straight over so many rows at least, to within so many px, mostly as lines, … */
 const LEAST_ROWS = 10
-const LEAST_LEAN = 0.25
-const STRAIGHT_PX = 3
-/** … and so many of which are lines. Above them so many of so many rows show the piece's own edges. */
+const STRAIGHT_PX = 2.5
 const MOSTLY = 0.4
-const EDGE_ROWS = 6
-const MANY_EDGES = 4
+/** … and go so far outwards each row, or, where they run on to the picture's border, to which no piece does, so far. */
+const LEAST_LEAN = 0.25
+const LEAST_LEAN_TO_BORDER = 0.08
+/** The edges of a line are seen over so many px on either side. */
+const LINE_PX = 7
+/** Boards have so many joints on either side of a piece, at most, that a silhouette may follow one after the other. */
+const MOST_PAIRS = 3
+
+/** Lines of the floor on both sides: how far from the axis, by row, from one row on downwards. */
+export interface FloorLines {
+  from: number
+  halfAt: (row: number) => number
+}
 
 /**
- * The silhouette without what leads on from its foot along lines of the floor on both sides: joints of boards run away from the camera,
- * so that those beside a piece stand about evenly around it. A line has the same colour on either side, an edge hasn't.
+ * What is found about an axis once lines of the floor no longer lead it: joints of boards run away from the camera, so that those
+ * beside a piece stand about evenly around its foot, and may show more clearly than that. A line has the same colour on either side, an
+ * edge hasn't.
  */
-export function withoutFloorLines(picture: LabPicture, silhouette: Silhouette): Silhouette {
-  const to = floorLinesFrom(picture, silhouette)
-  return to === null ? silhouette : { ...silhouette, half: onlyRows(silhouette.half, { from: 0, to }) }
+export function withoutFloorLines(
+  picture: LabPicture,
+  strip: Strip,
+  find: (strip: Strip) => Silhouette,
+): { strip: Strip; silhouette: Silhouette } {
+  let silhouette = find(strip)
+  for (let pair = 0; pair < MOST_PAIRS; pair++) {
+    const lines = floorLinesOf(picture, silhouette)
+    if (!lines) break
+    strip = withoutEdgesAlong(strip, { from: lines.from, to: strip.rows }, lines.halfAt, LINE_PX)
+    silhouette = find(strip)
+  }
+  return { strip, silhouette }
 }
 
-/** The row from which on a silhouette follows lines of the floor down to its foot; null where it doesn't. */
-function floorLinesFrom(picture: LabPicture, silhouette: Silhouette): number | null {
+/** The lines of the floor that a silhouette follows down to its foot, or past it; null where it doesn't. */
+export function floorLinesOf(picture: LabPicture, silhouette: Silhouette): FloorLines | null {
   const { half } = silhouette
   const ways = Array.from(half, (r, row) => (r > 0 ? wayAt(picture, silhouette, row) : null))
-  const first = ways.findIndex((way) => way !== null)
+  const [first] = rowsOf(silhouette)
   const last = ways.findLastIndex((way) => way !== null)
-  const edgesAbove = (row: number) =>
-    ways.slice(row - EDGE_ROWS, row).filter((way) => way === 'edge').length >= MANY_EDGES
-  let from = last
-  while (from > first && !edgesAbove(from)) from--
-  while (from < last - LEAST_ROWS && spreadAboutLine(half, from, last) > STRAIGHT_PX) from++
-  const share = (start: number, end: number) => {
-    const seen = ways.slice(start, end).filter((way) => way !== null)
-    return seen.filter((way) => way === 'line').length / Math.max(1, seen.length)
-  }
-  if (last - from < LEAST_ROWS || half[last]! - half[from]! < LEAST_LEAN * (last - from)) return null
-  if (share(from, last + 1) < MOSTLY || share(first, from) > MOST_LINES) return null
-  return from
+  const line = straightUpTo(half, first, last)
+  if (!line) return null
+  const isOn = (row: number) => half[row]! > 0 && Math.abs(half[row]! - line.halfAt(row)) <= STRAIGHT_PX
+  // A silhouette may leave them for a while, to a part of the piece that reaches beyond them.
+  const from = ways.findIndex((way, row) => row >= line.from || (way === 'line' && isOn(row)))
+  const onLine = ways.filter((_, row) => row >= from && isOn(row))
+  const elsewhere = ways.filter((_, row) => row < from || !isOn(row))
+  const count = (list: typeof ways, kind: 'line' | 'edge') => list.filter((way) => way === kind).length
+  const share = (list: typeof ways) => count(list, 'line') / list.filter((way) => way !== null).length
+  const lines = count(onLine, 'line')
+  if (lines < LEAST_ROWS || share(onLine) < MOSTLY || lines < count(onLine, 'edge')) return null
+  if (share(elsewhere) > MOST_LINES) return null
+  const leastLean = reachesBorder(picture, silhouette, last) ? LEAST_LEAN_TO_BORDER : LEAST_LEAN
+  return line.lean < leastLean ? null : { from, halfAt: line.halfAt }
 }
 
-/** Root mean square distance of half-widths from the straight line through them, least squares. */
-function spreadAboutLine(half: Float32Array, first: number, last: number): number {
+/** The straight line through half-widths from a row upwards, as far as they lie on one; null where they don't. */
+function straightUpTo(half: Float32Array, first: number, last: number) {
+  let from = last + 1 - LEAST_ROWS
+  if (from < first) return null
+  let line = lineThrough(half, from, last)
+  for (let row = from; row <= last; row++)
+    if (Math.abs(half[row]! - line.halfAt(row)) > STRAIGHT_PX) return null
+  while (from > first && Math.abs(half[from - 1]! - line.halfAt(from - 1)) <= STRAIGHT_PX)
+    line = lineThrough(half, --from, last)
+  return { from, ...line }
+}
+
+/** The straight line through half-widths by row, least squares, and how far outwards it goes each row. */
+function lineThrough(half: Float32Array, first: number, last: number) {
   const n = last + 1 - first
   const middle = (first + last) / 2
   let [mean, moment, squares] = [0, 0, 0]
@@ -59,18 +94,33 @@ function spreadAboutLine(half: Float32Array, first: number, last: number): numbe
     moment += (row - middle) * half[row]!
     squares += (row - middle) ** 2
   }
-  let sum = 0
-  for (let row = first; row <= last; row++)
-    sum += (half[row]! - mean - (moment / squares) * (row - middle)) ** 2 / n
-  return Math.sqrt(sum)
+  const lean = moment / squares
+  return { lean, halfAt: (row: number) => mean + lean * (row - middle) }
 }
 
-/** What the silhouette runs along on both sides in a row; null where a side lies at the picture's border. */
-function wayAt(
+/** Whether what lies below a row, or beside it, is no longer in the picture on one side. */
+function reachesBorder(picture: LabPicture, { axis, top, half }: Silhouette, row: number): boolean {
+  const air = FINE.beside[1] + LINE_PX
+  const us = [-half[row]! - air, half[row]! + air]
+  return meanColour(picture, axis, us, [top - row - ROWS - LINE_PX]).isBeyond
+}
+
+/** What a way runs along on both sides of the axis in a row. */
+type Way = 'line' | 'edge' | 'neither'
+
+/** What the silhouette runs along in a row; null where a side lies at the picture's border. */
+function wayAt(picture: LabPicture, silhouette: Silhouette, row: number): Way | null {
+  const fine = lookAt(picture, silhouette, row, FINE)
+  // A wide line has an edge on either side.
+  return fine === 'edge' && lookAt(picture, silhouette, row, WIDE) === 'line' ? 'line' : fine
+}
+
+function lookAt(
   picture: LabPicture,
   { axis, top, half }: Silhouette,
   row: number,
-): 'line' | 'edge' | 'neither' | null {
+  { on, beside: [near, far] }: typeof FINE | typeof WIDE,
+): Way | null {
   let beyond = false
   const vs = oneApart(top - row - ROWS, top - row + ROWS)
   /** Mean colour of the rows about this one, between two distances from the axis; to the left they are negative. */
@@ -81,13 +131,9 @@ function wayAt(
   }
   const sides = ([-1, 1] as const).map((side) => {
     const r = side * half[row]!
-    const beside = (sign: 1 | -1) => {
-      const [p, q] = BESIDE.map((d) => r + sign * d) as [number, number]
-      return mean(Math.min(p, q), Math.max(p, q))
-    }
-    const [one, other] = [beside(-1), beside(1)]
+    const [one, other] = [mean(r - far, r - near), mean(r + near, r + far)]
     const between = one.map((v, k) => (v + other[k]!) / 2)
-    const ways = Array.from({ length: 2 * ON_WAY + 1 }, (_, k) => mean(r + k - ON_WAY, r + k - ON_WAY))
+    const ways = Array.from({ length: 2 * on + 1 }, (_, k) => mean(r + k - on, r + k - on))
     return { line: Math.max(...ways.map((way) => apart(way, between))), step: apart(one, other) }
   })
   if (beyond) return null

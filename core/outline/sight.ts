@@ -62,14 +62,14 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
       : bareEvidence === usual
         ? usualAxes
         : bestAxis(sharp, evidence, up)
-    const strip = stripAbout(sharp, axes.best)
-    const best = bestSilhouette(strip, picture, evidence, decided)
+    const { strip, silhouette: best } = withoutFloorLines(picture, stripAbout(sharp, axes.best), (strip) =>
+      bestSilhouette(strip, picture, evidence, decided),
+    )
     const standing = withoutReflection(picture, strip, best, isClear(best, evidence))
     // Who says that something below it is piece knows better.
     const isOverruled = guides !== null && saysPieceBelow(guides, standing.silhouette, factor)
     const { silhouette: alone, isMirrored } = isOverruled ? { silhouette: best, isMirrored: false } : standing
-    const found = withoutFloorLines(picture, alone)
-    const near = snapped(strip, evidence, found, isMirrored)
+    const near = snapped(strip, evidence, alone, isMirrored)
     const ended = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)
     const silhouette = ledToLip(strip, ended)
     requirePiece(silhouette)

@@ -133,6 +133,22 @@ export function mirrored({ axis: { at, up }, top, rows, radii }: Strip, evidence
   return out
 }
 
+/** A strip without the edges that lie along half-widths of some rows, to within so many px. */
+export function withoutEdgesAlong(
+  strip: Strip,
+  { from, to }: Run,
+  halfAt: (row: number) => number,
+  air: number,
+): Strip {
+  const [both, weaker, level] = [strip.both.slice(), strip.weaker.slice(), strip.level.slice()]
+  const n = strip.radii + 1
+  for (let row = from; row < to; row++) {
+    const [least, most] = [-air, air + 1].map((d) => Math.max(0, Math.min(n, Math.round(halfAt(row)) + d)))
+    for (const edges of [both, weaker, level]) edges.fill(0, row * n + least!, row * n + most!)
+  }
+  return { ...strip, both, weaker, level }
+}
+
 export interface SilhouetteOptions {
   /** What looks like the backdrop counts against the piece only this much: 1, or less for a clear piece. */
   seeThrough?: number
