@@ -111,8 +111,9 @@ const ROUNDS = 8
 const PARAMETERS = 6
 /** Picks the place among them. */
 const PLACE = [0, 0, 0, 0, 1, 0]
-/** Reach of the fine fit, px: beyond three blurs a photo's edge is over. */
+/** Reach of the fine fit, px: beyond so many blurs an edge is over, which is so far in all but enlarged pictures. */
 const FIT_REACH = 6
+const OVER_BLURS = 3
 /** Edges of one picture share their blur to about this factor. */
 const BLUR_LIKE = 0.25
 
@@ -134,7 +135,18 @@ export function fitEdge(
   { reach, bend }: Along = USUAL_ALONG,
 ): EdgeFit | null {
   const rows = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach)
-  const y0 = profileAlong(raster, x, y, nx, ny, FIT_REACH, { rows, bend })
+  const within = (far: number, most: number) =>
+    fitStep(profileAlong(raster, x, y, nx, ny, far, { rows, bend }), usualBlur, most)
+  const near = within(FIT_REACH, FIT_REACH - 1.5)
+  // An edge that is softer shows too little of what lies on either side.
+  return (
+    near ??
+    (usualBlur && usualBlur * OVER_BLURS > FIT_REACH ? within(usualBlur * OVER_BLURS, usualBlur) : null)
+  )
+}
+
+/** A blurred step fitted to brightness along a normal, at most so far from its middle, px. */
+function fitStep(y0: Float32Array, usualBlur: number | null, mostOff: number): EdgeFit | null {
   const count = y0.length
   const n = (count - 1) / 2
   let t0 = 0
@@ -190,7 +202,7 @@ export function fitEdge(
     slopeOut += d3
     t0 += Math.max(-1, Math.min(1, d4))
     blur = Math.min(4, Math.max(0.35, blur + Math.max(-0.5, Math.min(0.5, d5))))
-    if (Math.abs(t0) > FIT_REACH - 1.5 || !Number.isFinite(t0)) return null
+    if (Math.abs(t0) > mostOff || !Number.isFinite(t0)) return null
     if ((Math.abs(d4) < 3e-3 && round > 1) || round === ROUNDS - 1) {
       // The place's variance is its entry of the inverse.
       const inverse = solvePositive(ata, PLACE, PARAMETERS)

@@ -175,6 +175,16 @@ describe('a small picture', () => {
     expect(shown.at(-1)).toBe(1)
   })
 
+  it('that is soft and noisy is fitted over as many px as its edges take up', () => {
+    const soft = { inside: () => [0.4, 0.38, 0.36], outside: () => [0.2, 0.55, 0.55], grain: 4, blur: 1.7 }
+    const { left, right } = findOutline(paint(240, 320, shape.distance, soft))
+    expect(left.blur).toBeGreaterThan(1.5)
+    const off = misses([left, right], shape.distance)
+    expect(off.length).toBeGreaterThan(450)
+    expect(off[off.length >> 1]).toBeLessThan(0.4)
+    expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(1)
+  })
+
   it('says so where nothing lies about an axis that is given', () => {
     const beside: AxisLine = { at: { x: 30, y: 160 }, up: { x: 0, y: -1 } }
     expect(() => findOutline(raster, { axis: beside })).toThrow(/about the axis that was set.*Move it/)
