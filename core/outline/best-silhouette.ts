@@ -3,7 +3,7 @@ import type { LabPicture } from '../picture/reduce'
 import { withoutBareBulges } from './bulges'
 import { colourEvidence, wavers, type Evidence } from './evidence'
 import { withoutBareKinks } from './kinks'
-import { isClosed, ledOn } from './led-on'
+import { closedness, isClosed, ledOn } from './led-on'
 import { OUTLINE_ENDS } from './open-ends'
 import { withoutBareNotches, withoutRaggedNotches } from './notches'
 import { withOuterLines } from './outer-lines'
@@ -53,7 +53,46 @@ export function bestSilhouette(
   const second = wholeSilhouette(strip, mirrored(strip, told), told).silhouette
   // Where rows of the piece look like the backdrop, colours that are learnt from it may part it again.
   const mayLose = plain === whole && parted.between.length > 0 ? 1 : MAY_LOSE[evidence.kind]
-  return second.edges > mayLose * plain.edges ? second : plain
+  const taken = second.edges > mayLose * plain.edges ? second : plain
+  return [whole, clear].reduce((best, longer) => withClosedParts(strip, best, longer, evidence.plane), taken)
+}
+
+/** What closes a part beyond an end across, at least, where nothing closes that end, and where something does, from so much on. */
+const CLOSES = 0.4
+const CLOSES_AGAIN = 0.9
+const IS_CLOSED = 0.6
+/** How much such a part looks like piece, at least, and how wide it is, as a share of the silhouette: a line of the floor is narrower. */
+const LIKE_PIECE = 0.15
+const LEAST_WIDE = 0.2
+
+/**
+ * A silhouette with what another one has beyond its ends, where that looks like piece and an edge across closes it: a foot or a cap
+ * whose sides are about as light as the backdrop. Shadows, grain and folds aren't closed across.
+ */
+function withClosedParts(strip: Strip, silhouette: Silhouette, longer: Silhouette, plane: Plane): Silhouette {
+  const half = silhouette.half.slice()
+  let isLonger = false
+  for (const { run, at, own, down } of partsBeyond(silhouette, longer)) {
+    if (run.to - run.from < LEAST_ADDED) continue
+    const part = silhouetteOf(strip, onlyRows(longer.half, run))
+    if (Math.max(...part.half) < LEAST_WIDE * Math.max(...silhouette.half)) continue
+    const isShut = closedness(strip, silhouette.half, own, down) >= IS_CLOSED
+    if (closedness(strip, longer.half, at, down) < (isShut ? CLOSES_AGAIN : CLOSES)) continue
+    if (likeness(part, plane) < LIKE_PIECE) continue
+    half.set(longer.half.subarray(run.from, run.to), run.from)
+    isLonger = true
+  }
+  return isLonger ? silhouetteOf(strip, half) : silhouette
+}
+
+/** What one silhouette is longer by than another at either end: its rows, its own last row there, and the other's. */
+function partsBeyond(silhouette: Silhouette, longer: Silhouette) {
+  const [first, last] = rowsOf(longer)
+  const [start, end] = rowsOf(silhouette)
+  return [
+    { run: { from: first, to: start }, at: first, own: start, down: -1 },
+    { run: { from: end + 1, to: last + 1 }, at: last, own: end, down: 1 },
+  ] as const
 }
 
 /** True when the rows that one silhouette has more than another show about as much edge as the others: grain of a floor shows less. */
@@ -75,14 +114,9 @@ const LEAST_ADDED = 8
  * as clear as the others' are, and which looks a little like piece: a cap as light as the wall.
  */
 function addsClosedPart(strip: Strip, longer: Silhouette, other: Silhouette, plane: Plane): boolean {
-  const [first, last] = rowsOf(longer)
   const [start, end] = rowsOf(other)
   const usual = other.edges / Math.max(1, end - start + 1)
-  const parts = [
-    { run: { from: first, to: start }, at: first, down: -1 },
-    { run: { from: end + 1, to: last + 1 }, at: last, down: 1 },
-  ] as const
-  return parts.some(({ run, at, down }) => {
+  return partsBeyond(other, longer).some(({ run, at, down }) => {
     const rows = run.to - run.from
     if (rows < LEAST_ADDED || !isClosed(strip, longer.half, at, down)) return false
     if (oneSided(strip, longer.half, run) <= ONE_SIDED * usual) return false
