@@ -49,29 +49,48 @@ describe('a cap almost as light as the wall', () => {
   const capped = Array.from({ length: 160 }, (_, row) =>
     row < CAP || row >= FOOT ? 0 : row < BODY ? 30 : 50,
   )
-  /** A bottle whose cap shows so much of an edge on its fainter side, and on its other one as much as the body does. */
-  function bottle(fainter: number, closed: boolean) {
-    const strip = stripOf(capped, (row) => (row < BODY ? fainter : 0.9))
-    for (let row = CAP; row < BODY; row++) strip.both[row * n + 30] = fainter + 0.9
-    for (const row of closed ? [CAP - 1, CAP, CAP + 1] : []) strip.level.fill(0.8, row * n, row * n + 31)
-    const [width, height] = [2 * MIDDLE, capped.length]
-    const grey = new Float32Array(width * height).fill(0.5)
-    const hue = new Float32Array(width * height)
+  const [width, height] = [2 * MIDDLE, capped.length]
+  const grey = new Float32Array(width * height).fill(0.5)
+  /** What speaks for the bottle, whose cap does so much on either side. */
+  const speaking = (left: number, right: number) => {
     const data = grey.map((_, i) => {
       const [x, row] = [(i % width) + 0.5, Math.floor(i / width)]
       if (Math.abs(x - MIDDLE) > capped[row]!) return -1
-      // Darker than the wall over one half of its width, about as light over the other.
-      return row >= BODY ? 1 : x < MIDDLE ? 0.5 : -0.45
+      return row >= BODY ? 1 : x < MIDDLE ? left : right
     })
-    const plane = { width, height, data }
-    const evidence: Evidence = { kind: 'plain', plane, loose: plane, unshadowed: null, backdrop: null }
+    return { width, height, data }
+  }
+  /** Where the bottle begins whose cap shows so much of an edge on its fainter side, and on its other one, and an edge across, maybe. */
+  function firstBy(evidence: Evidence, fainter: number, clearer: number, closed: boolean) {
+    const strip = stripOf(capped, (row) => (row < BODY ? fainter : 0.9))
+    for (let row = CAP; row < BODY; row++) strip.both[row * n + 30] = fainter + clearer
+    for (const row of closed ? [CAP - 1, CAP, CAP + 1] : []) strip.level.fill(0.8, row * n, row * n + 31)
+    const hue = new Float32Array(width * height)
     const axis = { at: { x: MIDDLE, y: 0 }, up: { x: 0, y: -1 } }
     const picture = { factor: 4, width, height, l: grey, a: hue, b: hue, alpha: null }
     return firstOf(bestSilhouette({ ...strip, axis }, picture, evidence, (p) => p))
   }
+  /** Its cap is darker than the wall over one half of its width, about as light over the other. */
+  function bottle(fainter: number, closed: boolean) {
+    const plane = speaking(0.5, -0.45)
+    const evidence: Evidence = { kind: 'plain', plane, loose: plane, unshadowed: null, backdrop: null }
+    return firstBy(evidence, fainter, 0.9, closed)
+  }
+  /** Its cap is as dark as a shadow might be, and shows hardly an edge on its sides. */
+  function shaded(closed: boolean, likeness = 0.6) {
+    const plane = speaking(likeness, likeness)
+    const unshadowed = speaking(0.1, 0.1)
+    return firstBy({ kind: 'plain', plane, loose: plane, unshadowed, backdrop: null }, 0.02, 0.05, closed)
+  }
 
   it('belongs to the bottle where one side shows it all along, the other in part, and an edge closes it', () => {
     expect(Math.abs(bottle(0.35, true) - CAP)).toBeLessThan(3)
+  })
+
+  it('belongs to it where it may be a shadow by its colour, but ends at an edge across', () => {
+    expect(Math.abs(shaded(true) - CAP)).toBeLessThan(3)
+    expect(Math.abs(shaded(false) - BODY)).toBeLessThan(6)
+    expect(Math.abs(shaded(true, 0.05) - BODY)).toBeLessThan(6)
   })
 
   it('is none where nothing closes it, or one side alone shows it', () => {
