@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { reduceToLab } from '../picture/reduce'
 import { findOutline } from './find-outline'
-import { floorLinesOf } from './floor-lines'
+import { floorLinesOf, withoutMiddleJoint } from './floor-lines'
 import type { Silhouette } from './silhouette'
 import { paint } from './test-pictures'
 
@@ -66,6 +66,27 @@ describe('lines of the floor that lead on from a foot', () => {
     }) // prettier-ignore
     expect(floorLinesOf(reduceToLab(glass, 1), followed(0.8))).toBeNull()
   })
+})
+
+describe('a joint behind the middle of a foot', () => {
+  const axis = { at: { x: MIDDLE, y: 0 }, up: { x: 0, y: -1 } }
+  /** What is 40 px wide down to row 100, and so wide on to row 130. */
+  const ending = (below: (row: number) => number, up = axis.up): Silhouette => ({
+    axis: { ...axis, up },
+    top: 0,
+    half: Float32Array.from({ length: 160 }, (_, row) => (row < 20 ? 0 : row < 100 ? 40 : row < 130 ? below(row) : 0)),
+    edges: 1,
+  }) // prettier-ignore
+  const lastOf = ({ half }: Silhouette) => half.findLastIndex((r) => r > 0)
+
+  it('isn’t the foot’s needle', () => {
+    expect(lastOf(withoutMiddleJoint(ending(() => 3)))).toBe(99)
+  })
+
+  it('leaves what tapers, what is wider, what lies on its side, and what ends there', () => {
+    for (const kept of [ending((row) => Math.max(1, 40 - (row - 100) * 1.3)), ending(() => 9), ending(() => 3, { x: 1, y: 0 }), ending(() => 0)])
+      expect(withoutMiddleJoint(kept)).toBe(kept)
+  }) // prettier-ignore
 })
 
 describe('joints of boards on both sides of a piece, clearer than its foot', () => {

@@ -1,6 +1,6 @@
 import type { LabPicture } from '../picture/reduce'
 import { meanColour, oneApart } from './mean-colour'
-import { rowsOf, withoutEdgesAlong, type Silhouette, type Strip } from './silhouette'
+import { onlyRows, rowsOf, withoutEdgesAlong, type Silhouette, type Strip } from './silhouette'
 
 /** Colours are looked at so many px inside and outside of a way, and up to so many from it on it: for fine lines, and for wide ones; … */
 const FINE = { on: 1, beside: [3, 5] } as const
@@ -48,6 +48,22 @@ export function withoutFloorLines(
     silhouette = find(strip)
   }
   return { strip, silhouette }
+}
+
+/** The joint behind a piece's middle is no wider than this, px on either side, and the foot above it at least so many times as wide. */
+const JOINT_PX = 4
+const FOOT_WIDER = 5
+
+/** A silhouette whose foot isn't led on down the one joint that lies behind its middle: a piece that stands ends in no needle. */
+export function withoutMiddleJoint(silhouette: Silhouette): Silhouette {
+  const { axis, half } = silhouette
+  let [, foot] = rowsOf(silhouette)
+  // What lies on its side may end in one.
+  if (axis.up.y > -Math.SQRT1_2 || !(half[foot]! <= JOINT_PX)) return silhouette
+  const thin = half[foot]!
+  while (foot > 0 && half[foot]! > 0 && half[foot]! <= JOINT_PX) foot--
+  if (half[foot]! < FOOT_WIDER * thin) return silhouette
+  return { ...silhouette, half: onlyRows(half, { from: 0, to: foot + 1 }) }
 }
 
 /** The lines of the floor that a silhouette follows down to its foot, or past it; null where it doesn't. */

@@ -8,7 +8,7 @@ import { bestSilhouette, snapped } from './best-silhouette'
 import { withoutCutOff } from './cut-off-things'
 import { pieceEvidence, wavers, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-at-size'
-import { withoutFloorLines } from './floor-lines'
+import { withoutFloorLines, withoutMiddleJoint } from './floor-lines'
 import { ledToLip } from './led-on'
 import { marked, painted, saysPieceBelow, scaledAxis, scaledGuides, type OutlineGuides } from './guides'
 import { outerEdges } from './outer-edges'
@@ -54,7 +54,7 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
   const bareScene = { picture: whole, sharp: sharpness(raster, factor) }
   const { ranked, besideLeftOut } = rankedScene(raster, bareScene, factor, { up, axis: about, guides, onProgress }) // prettier-ignore
   const { scene, evidence: usual, axes: usualAxes } = ranked
-  const { picture, sharp: bare } = scene
+  const { picture, sharp: bareSharp } = scene
   const look = (bareEvidence: Evidence, axis: AxisLine | null): Sight => {
     const { evidence, sharp } = guided(scene, bareEvidence, guides, factor)
     const axes = axis
@@ -69,7 +69,9 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
     // Who says that something below it is piece knows better.
     const isOverruled = guides !== null && saysPieceBelow(guides, standing.silhouette, factor)
     const { silhouette: alone, isMirrored } = isOverruled ? { silhouette: best, isMirrored: false } : standing
-    const near = snapped(strip, evidence, alone, isMirrored)
+    // Before a plain backdrop a piece may hang, with a needle at its lower end.
+    const bare = evidence.kind === 'textured' ? withoutMiddleJoint(alone) : alone
+    const near = snapped(strip, evidence, bare, isMirrored)
     const ended = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)
     const silhouette = ledToLip(strip, ended)
     requirePiece(silhouette)
@@ -86,11 +88,11 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
   }
   const seen = (axis: AxisLine | null): Sight => {
     const sight = look(usual, axis)
-    if (!usual.backdrop || usual.backdrop.light || !reachesBorder(sight.silhouette, bare.x)) return sight
+    if (!usual.backdrop || usual.backdrop.light || !reachesBorder(sight.silhouette, bareSharp.x)) return sight
     // A backdrop lighter in its middle than at its borders is taken for the piece, which then reaches them.
     const eager = pieceEvidence(picture, true)
     const other = eager.backdrop?.light ? look(eager, axis) : null
-    return other && !reachesBorder(other.silhouette, bare.x) ? other : sight
+    return other && !reachesBorder(other.silhouette, bareSharp.x) ? other : sight
   }
   return seen(about)
 }
