@@ -48,6 +48,15 @@ describe('lines of the floor that lead on from a foot', () => {
     )
   })
 
+  it('are told where a silhouette follows them over a part of its height only', () => {
+    const lean = 0.5
+    const through = (y: number) => (y > FOOT + 15 && y < FOOT + 60 ? jointAt(y, lean) : HALF)
+    const half = followed(lean).half.map((r, y) => (r > 0 && y > FOOT ? through(y) : r))
+    const lines = floorLinesOf(post(lean), { ...followed(lean), half })
+    expect(Math.abs(lines!.from - FOOT)).toBeLessThan(20)
+    expect(Math.abs(lines!.halfAt(FOOT + 40) - jointAt(FOOT + 40, lean))).toBeLessThan(1)
+  })
+
   it('aren’t where they are edges: a foot that spreads', () => {
     expect(floorLinesOf(post(0.8, [0.7, 0.6, 0.2], FLOOR), followed(0.8))).toBeNull()
   })

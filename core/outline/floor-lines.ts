@@ -1,6 +1,7 @@
 import type { LabPicture } from '../picture/reduce'
+import type { AxisLine } from './axis-line'
 import { meanColour, oneApart } from './mean-colour'
-import { onlyRows, rowsOf, withoutEdgesAlong, type Silhouette, type Strip } from './silhouette'
+import { onlyRows, rowsOf, withoutEdgesAlong, type Run, type Silhouette, type Strip } from './silhouette'
 
 /** Colours are looked at so many px inside and outside of a way, and up to so many from it on it: for fine lines, and for wide ones; … */
 const FINE = { on: 1, beside: [3, 5] } as const
@@ -41,7 +42,7 @@ export function withoutFloorLines(
   find: (strip: Strip) => Silhouette,
 ): { strip: Strip; silhouette: Silhouette } {
   let silhouette = find(strip)
-  for (let pair = 0; pair < MOST_PAIRS; pair++) {
+  for (let pair = 0; pair < MOST_PAIRS && isUpright(strip.axis); pair++) {
     const lines = floorLinesOf(picture, silhouette)
     if (!lines) break
     strip = withoutEdgesAlong(strip, { from: lines.from, to: strip.rows }, lines.halfAt, LINE_PX)
@@ -49,6 +50,9 @@ export function withoutFloorLines(
   }
   return { strip, silhouette }
 }
+
+/** Whether what stands about an axis stands on a floor. */
+const isUpright = ({ up }: AxisLine) => up.y < -Math.SQRT1_2
 
 /** The joint behind a piece's middle is no wider than this, px on either side, and the foot above it at least so many times as wide. */
 const JOINT_PX = 4
@@ -59,21 +63,47 @@ export function withoutMiddleJoint(silhouette: Silhouette): Silhouette {
   const { axis, half } = silhouette
   let [, foot] = rowsOf(silhouette)
   // What lies on its side may end in one.
-  if (axis.up.y > -Math.SQRT1_2 || !(half[foot]! <= JOINT_PX)) return silhouette
+  if (!isUpright(axis) || !(half[foot]! <= JOINT_PX)) return silhouette
   const thin = half[foot]!
   while (foot > 0 && half[foot]! > 0 && half[foot]! <= JOINT_PX) foot--
   if (half[foot]! < FOOT_WIDER * thin) return silhouette
   return { ...silhouette, half: onlyRows(half, { from: 0, to: foot + 1 }) }
 }
 
-/** The lines of the floor that a silhouette follows down to its foot, or past it; null where it doesn't. */
+/** The lines of the floor that a silhouette follows down to its foot, past it, or in its middle; the lowest ones, null where there are none. */
 export function floorLinesOf(picture: LabPicture, silhouette: Silhouette): FloorLines | null {
+  const ways = Array.from(silhouette.half, (r, row) => (r > 0 ? wayAt(picture, silhouette, row) : null))
+  for (const run of stretchesOf(silhouette.half, ways)) {
+    const line = straightUpTo(silhouette.half, run.from, run.to - 1)
+    const lines = line && linesAlong(picture, silhouette, ways, { ...line, last: run.to - 1 })
+    if (lines) return lines
+  }
+  return null
+}
+
+/** Stretches of rows within the picture over which a silhouette doesn't jump, the lowest first. */
+function stretchesOf(half: Float32Array, ways: readonly (Way | null)[]): Run[] {
+  const out: Run[] = []
+  let to = 0
+  for (let row = half.length - 1; row >= 0; row--) {
+    if (ways[row] === null) continue
+    if (to <= row) to = row + 1
+    const goesOn = row > 0 && ways[row - 1] !== null && Math.abs(half[row - 1]! - half[row]!) <= STRAIGHT_PX
+    if (goesOn) continue
+    out.push({ from: row, to })
+    to = 0
+  }
+  return out
+}
+
+/** The lines that lie along a straight one, if there are any. */
+function linesAlong(
+  picture: LabPicture,
+  silhouette: Silhouette,
+  ways: readonly (Way | null)[],
+  line: Line & { from: number; last: number },
+): FloorLines | null {
   const { half } = silhouette
-  const ways = Array.from(half, (r, row) => (r > 0 ? wayAt(picture, silhouette, row) : null))
-  const [first] = rowsOf(silhouette)
-  const last = ways.findLastIndex((way) => way !== null)
-  const line = straightUpTo(half, first, last)
-  if (!line) return null
   const isOn = (row: number) => half[row]! > 0 && Math.abs(half[row]! - line.halfAt(row)) <= STRAIGHT_PX
   // A silhouette may leave them for a while, to a part of the piece that reaches beyond them.
   const from = ways.findIndex((way, row) => row >= line.from || (way === 'line' && isOn(row)))
@@ -84,8 +114,14 @@ export function floorLinesOf(picture: LabPicture, silhouette: Silhouette): Floor
   const lines = count(onLine, 'line')
   if (lines < LEAST_ROWS || share(onLine) < MOSTLY || lines < count(onLine, 'edge')) return null
   if (share(elsewhere) > MOST_LINES) return null
-  const leastLean = reachesBorder(picture, silhouette, last) ? LEAST_LEAN_TO_BORDER : LEAST_LEAN
+  const leastLean = reachesBorder(picture, silhouette, line.last) ? LEAST_LEAN_TO_BORDER : LEAST_LEAN
   return line.lean < leastLean ? null : { from, halfAt: line.halfAt }
+}
+
+/** A straight line by row, and how far outwards it goes each. */
+interface Line {
+  lean: number
+  halfAt: (row: number) => number
 }
 
 /** The straight line through half-widths from a row upwards, as far as they lie on one; null where they don't. */
@@ -100,8 +136,8 @@ function straightUpTo(half: Float32Array, first: number, last: number) {
   return { from, ...line }
 }
 
-/** The straight line through half-widths by row, least squares, and how far outwards it goes each row. */
-function lineThrough(half: Float32Array, first: number, last: number) {
+/** The straight line through half-widths by row, least squares. */
+function lineThrough(half: Float32Array, first: number, last: number): Line {
   const n = last + 1 - first
   const middle = (first + last) / 2
   let [mean, moment, squares] = [0, 0, 0]
