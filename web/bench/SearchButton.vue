@@ -39,7 +39,7 @@ watch(
 .running {
   display: grid;
   grid-template-columns: 1fr auto;
-  gap: 8px;
+  gap: 16px;
   align-items: center;
 }
 </style>
