@@ -44,7 +44,12 @@ export function pieceEvidence(picture: LabPicture, eager = false): Evidence {
       unshadowed: best.unshadowed,
       backdrop: best.backdrop,
     }
-  const plane = colourEvidence(picture, inBorder(picture, margin))
+  return texturedEvidence(picture)
+}
+
+/** The same by the rarity of colours alone, however plain the backdrop's borders are: large bricks may look alike along lines across the picture. */
+export function texturedEvidence(picture: LabPicture): Evidence {
+  const plane = colourEvidence(picture, inBorder(picture, borderMargin(picture)))
   return { kind: 'textured', plane, loose: plane, unshadowed: null, backdrop: null }
 }
 
@@ -67,6 +72,18 @@ const WAVERS = 0.035
 /** Whether too little is known of a backdrop to tell along its borders what covers it. */
 export const wavers = ({ kind, backdrop }: Evidence) =>
   kind === 'textured' || (backdrop !== null && upperMedian(backdrop.limits.slice()) > WAVERS)
+
+/** Along so many lines a plain backdrop is foretold less well by so much than along those where it is best: there it may be no plain one. */
+const UNEVEN_FROM = 0.75
+const BEST_TO = 0.05
+const UNEVEN = 1.15
+
+/** Whether a backdrop that was taken for plain may be a textured one whose borders look alike, as large bricks do. */
+export function mayBeTextured({ backdrop }: Evidence): boolean {
+  const limits = backdrop?.limits.slice().sort() ?? []
+  const at = (share: number) => limits[Math.floor(share * limits.length)] ?? 0
+  return at(UNEVEN_FROM) > UNEVEN * at(BEST_TO)
+}
 
 function inBorder({ width, height }: LabPicture, margin: number): (i: number) => boolean {
   return (i) => {

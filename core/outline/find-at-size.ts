@@ -7,6 +7,7 @@ import type { Backdrop } from './backdrop'
 import { withoutBareEnds } from './bare-ends'
 import type { ClosedSides } from './closing-arcs'
 import { withDomes } from './dome-ends'
+import { mayBeTextured, pieceEvidence, texturedEvidence } from './evidence'
 import { endsGoingOn } from './going-on'
 import { scaled, scaledAxis, type OutlineGuides } from './guides'
 import { hornsOf, ledToHorns } from './horns'
@@ -20,6 +21,7 @@ import {
   requireLikeness,
   requireWhole,
 } from './require-piece'
+import { edgeShare } from './seen-by-both'
 import { isClear, sightOf, type Sight } from './sight'
 import { rowsOf, type Silhouette } from './silhouette'
 
@@ -129,17 +131,38 @@ export function find(input: Raster, options: FindOutlineOptions): Finding {
   }
 }
 
-export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
+/** The same in a picture as it is; where that can't be believed, about other axes, and as before a textured backdrop if it may be one. */
+export function findAsItIs(
+  input: Raster,
+  options: FindOutlineOptions,
+  evidenceOf: typeof texturedEvidence = pieceEvidence,
+): Finding {
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
-  const sight = sightOf(input, factor, options)
+  const sight = sightOf(input, factor, options, evidenceOf)
   const first = findBy(sight, factor, options)
   try {
     return withoutHorns(sight, believed(first), options)
   } catch (error) {
     if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
-    const other = aboutOthers(sight, factor, options)
+    const other = aboutOthers(sight, factor, options) ?? asTextured(input, sight, options)
     if (!other) throw error
     return other
+  }
+}
+
+/** A second opinion on the backdrop counts only where so much of what it finds shows an edge. */
+const MOSTLY_SEEN = 0.84
+
+/** What is found as before a textured backdrop where a plain one isn't foretold as well everywhere; null where that can't be believed either. */
+function asTextured(input: Raster, { evidence }: Sight, options: FindOutlineOptions): Finding | null {
+  if (!mayBeTextured(evidence)) return null
+  try {
+    // The progress has been reported already.
+    const found = findAsItIs(input, { ...options, onProgress: undefined }, texturedEvidence)
+    return edgeShare([found.left, found.right]) >= MOSTLY_SEEN ? found : null
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error
+    return null
   }
 }
 

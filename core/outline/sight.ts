@@ -1,5 +1,5 @@
 import { encoded, type Plane, type Raster } from '../picture/raster'
-import { reduceToLab } from '../picture/reduce'
+import { reduceToLab, type LabPicture } from '../picture/reduce'
 import { sharpness, type Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
 import { saysPieceBeyond, saysPieceWithin, type Scene } from './beside'
@@ -40,9 +40,15 @@ export interface Sight {
 /**
  * The piece in a reduced picture: what speaks for it, its axis, and the best silhouette about that.
  * @param factor px of the picture for one of the reduced one
+ * @param evidenceOf what speaks for the piece: as the backdrop is found to be, or as before a textured one
  * @throws CoreError `outline-not-found`
  */
-export function sightOf(input: Raster, factor: number, options: FindOutlineOptions): Sight {
+export function sightOf(
+  input: Raster,
+  factor: number,
+  options: FindOutlineOptions,
+  evidenceOf: (picture: LabPicture) => Evidence = pieceEvidence,
+): Sight {
   const { up = { x: 0, y: -1 }, axis: given = null, guides = null, onProgress } = options
   const asTaken = reduceToLab(input, factor)
   // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
@@ -52,7 +58,7 @@ export function sightOf(input: Raster, factor: number, options: FindOutlineOptio
   const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
   const about = given && scaledAxis(given, 1 / factor)
   const bareScene = { picture: whole, sharp: sharpness(raster, factor) }
-  const { ranked, besideLeftOut } = rankedScene(raster, bareScene, factor, { up, axis: about, guides, onProgress }) // prettier-ignore
+  const { ranked, besideLeftOut } = rankedScene(raster, bareScene, factor, { up, axis: about, guides, onProgress, evidenceOf }) // prettier-ignore
   const { scene, evidence: usual, axes: usualAxes } = ranked
   const { picture, sharp: bareSharp } = scene
   const look = (bareEvidence: Evidence, axis: AxisLine | null): Sight => {
@@ -107,15 +113,17 @@ function rankedScene(
     axis,
     guides,
     onProgress,
-  }: Required<Pick<FindOutlineOptions, 'up' | 'axis' | 'guides'>> & Pick<FindOutlineOptions, 'onProgress'>,
+    evidenceOf,
+  }: Required<Pick<FindOutlineOptions, 'up' | 'axis' | 'guides'>> &
+    Pick<FindOutlineOptions, 'onProgress'> & { evidenceOf: (picture: LabPicture) => Evidence },
 ): { ranked: RankedScene; besideLeftOut: boolean } {
   const said = { axis, guides: guides && scaledGuides(guides, 1 / factor) }
-  const seenEvidence = pieceEvidence(asSeen.picture)
+  const seenEvidence = evidenceOf(asSeen.picture)
   const cut = wavers(seenEvidence) ? withoutCutOff(asSeen, (thing) => saysPieceWithin(thing, said)) : null
   const whole = cut?.scene ?? asSeen
-  const wholeEvidence = cut ? pieceEvidence(whole.picture) : seenEvidence
+  const wholeEvidence = cut ? evidenceOf(whole.picture) : seenEvidence
   const rank = (scene: Scene, report?: typeof onProgress): RankedScene => {
-    const bareEvidence = scene === whole ? wholeEvidence : pieceEvidence(scene.picture)
+    const bareEvidence = scene === whole ? wholeEvidence : evidenceOf(scene.picture)
     const { evidence, sharp } = guided(scene, bareEvidence, guides, factor)
     report?.(0.2)
     const axes = axis ? givenAxis(sharp, evidence, axis) : bestAxis(sharp, evidence, up, report)
