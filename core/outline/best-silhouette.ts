@@ -60,7 +60,7 @@ export function bestSilhouette(
 /** What closes a part beyond an end across, at least, where nothing closes that end, and where something does, from so much on. */
 const CLOSES = 0.4
 const CLOSES_AGAIN = 0.9
-const IS_CLOSED = 0.6
+const IS_CLOSED = 0.5
 /** How much such a part looks like piece, at least, and how wide it is, as a share of the silhouette: a line of the floor is narrower. */
 const LIKE_PIECE = 0.15
 const LEAST_WIDE = 0.2

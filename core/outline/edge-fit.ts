@@ -24,6 +24,8 @@ export interface Along {
   reach: number
   /** How the edge bends outwards meanwhile: half its curvature, per px. */
   bend: number
+  /** In a copy that was enlarged, so that a soft edge takes up more px than usual. */
+  enlarged?: boolean
 }
 
 /** Halves the noise, and bends no edge that is worth the name. */
@@ -132,17 +134,15 @@ export function fitEdge(
   nx: number,
   ny: number,
   usualBlur: number | null,
-  { reach, bend }: Along = USUAL_ALONG,
+  { reach, bend, enlarged = false }: Along = USUAL_ALONG,
 ): EdgeFit | null {
   const rows = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach)
   const within = (far: number, most: number) =>
     fitStep(profileAlong(raster, x, y, nx, ny, far, { rows, bend }), usualBlur, most)
   const near = within(FIT_REACH, FIT_REACH - 1.5)
-  // An edge that is softer shows too little of what lies on either side.
-  return (
-    near ??
-    (usualBlur && usualBlur * OVER_BLURS > FIT_REACH ? within(usualBlur * OVER_BLURS, usualBlur) : null)
-  )
+  if (near || !enlarged || !usualBlur || usualBlur * OVER_BLURS <= FIT_REACH) return near
+  // Of a softer edge so few px show too little of what lies on either side.
+  return within(usualBlur * OVER_BLURS, usualBlur)
 }
 
 /** A blurred step fitted to brightness along a normal, at most so far from its middle, px. */

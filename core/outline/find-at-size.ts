@@ -12,7 +12,7 @@ import { endsGoingOn } from './going-on'
 import { scaled, scaledAxis, type OutlineGuides } from './guides'
 import { hornsOf, ledToHorns } from './horns'
 import { fitMirror, type MirrorFit } from './mirror'
-import { fitSides, refineSides, seen, stepFor, type OutlineSide } from './refine'
+import { fitSides, refineSides, seen, stepFor, type FitOptions, type OutlineSide } from './refine'
 import {
   hasOthers,
   notFound,
@@ -77,7 +77,10 @@ export function fittedAt(
   raster: Raster,
   times: number,
   { left, backdrop, parts }: Finding,
-  { chains, ...options }: { chains: readonly Float64Array[]; step: number; longer?: boolean },
+  {
+    chains,
+    ...options
+  }: { chains: readonly Float64Array[] } & Pick<FitOptions, 'step' | 'longer' | 'enlarged'>,
 ): [OutlineSide, OutlineSide] {
   const there = chains.map((points) => points.map((v) => times * v))
   return fitSides(raster, there as [Float64Array, Float64Array], {

@@ -18,7 +18,8 @@ import { foundIn, type Find } from './found-in'
 import { scaledAxis, scaledGuides } from './guides'
 import { pictureBlur } from './picture-blur'
 import { stepFor, type OutlineSide } from './refine'
-import { NOT_FOUND, notFoundAbout, requireBothSides } from './require-piece'
+import { LEAST_BOTH, NOT_FOUND, notFoundAbout, requireBothSides } from './require-piece'
+import { seenByBoth } from './seen-by-both'
 import { coverageAsLight } from './sight'
 import { foundInAnyCrop } from './tight-crops'
 
@@ -153,7 +154,10 @@ function inSmall(input: Raster, options: FindOutlineOptions): FoundOutline {
   const copy = enlarged(found.raster, ENLARGED)
   const step = Math.max(ENLARGED_STEP, stepFor(copy, options.pointsAlong))
   const chains = chainsOf(found).map((points) => resample(points, step / ENLARGED))
-  const sides = fittedAt(copy, ENLARGED, found, { chains, step }).map(({ points, sd, blur }) => ({
+  const usual = fittedAt(copy, ENLARGED, found, { chains, step })
+  const isSeen = seenByBoth(usual, scaledAxis(found.mirror.axis, ENLARGED)) >= LEAST_BOTH
+  const fitted = isSeen ? usual : fittedAt(copy, ENLARGED, found, { chains, step, enlarged: true })
+  const sides = fitted.map(({ points, sd, blur }) => ({
     points: points.map((v) => v / ENLARGED),
     // The copy's px are made of the picture's: its fits seem so many times as sure as they are.
     sd,

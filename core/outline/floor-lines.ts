@@ -110,10 +110,11 @@ function linesAlong(
   const onLine = ways.filter((_, row) => row >= from && isOn(row))
   const elsewhere = ways.filter((_, row) => row < from || !isOn(row))
   const count = (list: typeof ways, kind: 'line' | 'edge') => list.filter((way) => way === kind).length
-  const share = (list: typeof ways) => count(list, 'line') / list.filter((way) => way !== null).length
+  const seen = (list: typeof ways) => list.filter((way) => way !== null).length
+  const share = (list: typeof ways) => count(list, 'line') / seen(list)
   const lines = count(onLine, 'line')
   if (lines < LEAST_ROWS || share(onLine) < MOSTLY || lines < count(onLine, 'edge')) return null
-  if (share(elsewhere) > MOST_LINES) return null
+  if (seen(elsewhere) < LEAST_ROWS || share(elsewhere) > MOST_LINES) return null
   const leastLean = reachesBorder(picture, silhouette, line.last) ? LEAST_LEAN_TO_BORDER : LEAST_LEAN
   return line.lean < leastLean ? null : { from, halfAt: line.halfAt }
 }

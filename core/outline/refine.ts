@@ -138,7 +138,7 @@ export function stepFor({ width, height }: Raster, pointsAlong = 750): number {
   return Math.max(LEAST_STEP_PX, Math.max(width, height) / pointsAlong)
 }
 
-interface FitOptions {
+export interface FitOptions {
   blur: number
   /** Distance of the points, px. */
   step: number
@@ -146,6 +146,8 @@ interface FitOptions {
   parts: ClosedSides['parts']
   /** Longer ways along the edge are averaged where short ones show none. */
   longer?: boolean
+  /** The picture is a copy that was enlarged. */
+  enlarged?: boolean
 }
 
 /** The edges along chains that lie within a few px of them, with their corners, and what leads over where none is seen. */
@@ -222,7 +224,7 @@ function refineNear(
   raster: Raster,
   near: Float64Array,
   turn: 1 | -1,
-  { blur, backdrop, parts, longer = false }: Omit<FitOptions, 'step'>,
+  { blur, backdrop, parts, longer = false, enlarged = false }: Omit<FitOptions, 'step'>,
 ): OutlineSide {
   const normals = normalsOf(near, turn, 2)
   const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
@@ -244,6 +246,7 @@ function refineNear(
       blur,
       most,
       alongs: longer ? LONGER_ALONG_PX : ALONG_PX,
+      enlarged,
     })
     if (!fit) continue
     offsets[i] = fit.offset
@@ -265,14 +268,19 @@ function fitNear(
   points: Float64Array,
   normals: Float64Array,
   i: number,
-  { blur, most, alongs }: { blur: number; most: number; alongs: readonly number[] },
+  {
+    blur,
+    most,
+    alongs,
+    enlarged,
+  }: Pick<FitOptions, 'blur' | 'enlarged'> & { most: number; alongs: readonly number[] },
 ): EdgeFit | null {
   const [x, y, nx, ny] = [points[2 * i]!, points[2 * i + 1]!, normals[2 * i]!, normals[2 * i + 1]!]
   for (const [k, reach] of alongs.entries()) {
     // A few rows bend no edge that is worth the name.
     const bend = k === 0 ? 0 : bendAt(points, normals, i, reach)
     if (Math.abs(bend) * reach ** 2 > MOST_BEND_PX) return null
-    const fit = fitEdge(raster, x, y, nx, ny, blur, { reach, bend })
+    const fit = fitEdge(raster, x, y, nx, ny, blur, { reach, bend, enlarged })
     if (fit && Math.abs(fit.offset) <= most) return fit
   }
   return null

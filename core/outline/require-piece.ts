@@ -153,7 +153,7 @@ export function requireLikeness(
 }
 
 /** Both sides show an edge at the same height over this share of it at least. */
-const LEAST_BOTH = 0.45
+export const LEAST_BOTH = 0.45
 
 /** @throws CoreError `outline-unsure` when left and right hardly ever show an edge at the same height, so that they follow other things */
 export function requireBothSides(sides: readonly [OutlineSide, OutlineSide], axis: AxisLine): void {
