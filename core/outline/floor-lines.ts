@@ -39,11 +39,11 @@ export interface FloorLines {
 export function withoutFloorLines(
   picture: LabPicture,
   strip: Strip,
-  find: (strip: Strip) => Silhouette,
+  { find, isClear }: { find: (strip: Strip) => Silhouette; isClear: (found: Silhouette) => boolean },
 ): { strip: Strip; silhouette: Silhouette } {
   let silhouette = find(strip)
   for (let pair = 0; pair < MOST_PAIRS && isUpright(strip.axis); pair++) {
-    const lines = floorLinesOf(picture, silhouette)
+    const lines = floorLinesOf(picture, silhouette, isClear(silhouette))
     if (!lines) break
     strip = withoutEdgesAlong(strip, { from: lines.from, to: strip.rows }, lines.halfAt, LINE_PX)
     silhouette = find(strip)
@@ -70,12 +70,19 @@ export function withoutMiddleJoint(silhouette: Silhouette): Silhouette {
   return { ...silhouette, half: onlyRows(half, { from: 0, to: foot + 1 }) }
 }
 
-/** The lines of the floor that a silhouette follows down to its foot, past it, or in its middle; the lowest ones, null where there are none. */
-export function floorLinesOf(picture: LabPicture, silhouette: Silhouette): FloorLines | null {
+/**
+ * The lines of the floor that a silhouette follows down to its foot, past it, or in its middle; the lowest ones, null where there are none.
+ * @param isClear the piece is seen through, so that its own edges may be as fine as lines: only those that run on to the border are none
+ */
+export function floorLinesOf(
+  picture: LabPicture,
+  silhouette: Silhouette,
+  isClear = false,
+): FloorLines | null {
   const ways = Array.from(silhouette.half, (r, row) => (r > 0 ? wayAt(picture, silhouette, row) : null))
   for (const run of stretchesOf(silhouette.half, ways)) {
     const line = straightUpTo(silhouette.half, run.from, run.to - 1)
-    const lines = line && linesAlong(picture, silhouette, ways, { ...line, last: run.to - 1 })
+    const lines = line && linesAlong(picture, silhouette, ways, { ...line, last: run.to - 1 }, isClear)
     if (lines) return lines
   }
   return null
@@ -102,6 +109,7 @@ function linesAlong(
   silhouette: Silhouette,
   ways: readonly (Way | null)[],
   line: Line & { from: number; last: number },
+  isClear: boolean,
 ): FloorLines | null {
   const { half } = silhouette
   const isOn = (row: number) => half[row]! > 0 && Math.abs(half[row]! - line.halfAt(row)) <= STRAIGHT_PX
@@ -115,8 +123,10 @@ function linesAlong(
   const lines = count(onLine, 'line')
   if (lines < LEAST_ROWS || share(onLine) < MOSTLY || lines < count(onLine, 'edge')) return null
   if (seen(elsewhere) < LEAST_ROWS || share(elsewhere) > MOST_LINES) return null
-  const leastLean = reachesBorder(picture, silhouette, line.last) ? LEAST_LEAN_TO_BORDER : LEAST_LEAN
-  return line.lean < leastLean ? null : { from, halfAt: line.halfAt }
+  const leastLean = isClear ? Infinity : LEAST_LEAN
+  return line.lean < (reachesBorder(picture, silhouette, line.last) ? LEAST_LEAN_TO_BORDER : leastLean)
+    ? null
+    : { from, halfAt: line.halfAt }
 }
 
 /** A straight line by row, and how far outwards it goes each. */

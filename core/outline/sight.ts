@@ -16,7 +16,7 @@ import { withoutOverruns } from './overruns'
 import { withoutReflection } from './reflections'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
 import { rulersIn } from './rulers'
-import { likeness, stripAbout, type Silhouette, type Strip } from './silhouette'
+import { likeness, stripAbout, type Silhouette } from './silhouette'
 import { withoutThingsApart } from './things-apart'
 import { withoutBesides, type RankedScene } from './without-besides'
 
@@ -68,13 +68,10 @@ export function sightOf(
       : bareEvidence === usual
         ? usualAxes
         : bestAxis(sharp, evidence, up)
-    const silhouetteIn = (strip: Strip) => bestSilhouette(strip, picture, evidence, decided)
-    const all = stripAbout(sharp, axes.best)
-    // Before a plain backdrop edges as fine as lines may be a clear piece's.
-    const { strip, silhouette: best } =
-      evidence.kind === 'textured'
-        ? withoutFloorLines(picture, all, silhouetteIn)
-        : { strip: all, silhouette: silhouetteIn(all) }
+    const { strip, silhouette: best } = withoutFloorLines(picture, stripAbout(sharp, axes.best), {
+      find: (strip) => bestSilhouette(strip, picture, evidence, decided),
+      isClear: (found) => isClear(found, evidence),
+    })
     const standing = withoutReflection(picture, strip, best, isClear(best, evidence))
     // Who says that something below it is piece knows better.
     const isOverruled = guides !== null && saysPieceBelow(guides, standing.silhouette, factor)
