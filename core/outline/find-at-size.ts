@@ -7,7 +7,7 @@ import type { Backdrop } from './backdrop'
 import { withoutBareEnds } from './bare-ends'
 import type { ClosedSides } from './closing-arcs'
 import { withDomes } from './dome-ends'
-import { mayBeTextured, pieceEvidence, texturedEvidence } from './evidence'
+import { mayBeTextured, texturedEvidence } from './evidence'
 import { endsGoingOn } from './going-on'
 import { scaled, scaledAxis, type OutlineGuides } from './guides'
 import { hornsOf, ledToHorns } from './horns'
@@ -135,19 +135,15 @@ export function find(input: Raster, options: FindOutlineOptions): Finding {
 }
 
 /** The same in a picture as it is; where that can't be believed, about other axes, and as before a textured backdrop if it may be one. */
-export function findAsItIs(
-  input: Raster,
-  options: FindOutlineOptions,
-  evidenceOf: typeof texturedEvidence = pieceEvidence,
-): Finding {
+export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
-  const sight = sightOf(input, factor, options, evidenceOf)
+  const sight = sightOf(input, factor, options)
   const first = findBy(sight, factor, options)
   try {
     return withoutHorns(sight, believed(first), options)
   } catch (error) {
     if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
-    const other = aboutOthers(sight, factor, options) ?? asTextured(input, sight, options)
+    const other = aboutOthers(sight, factor, options) ?? asTextured(input, sight, factor, options)
     if (!other) throw error
     return other
   }
@@ -157,11 +153,17 @@ export function findAsItIs(
 const MOSTLY_SEEN = 0.84
 
 /** What is found as before a textured backdrop where a plain one isn't foretold as well everywhere; null where that can't be believed either. */
-function asTextured(input: Raster, { evidence }: Sight, options: FindOutlineOptions): Finding | null {
+function asTextured(
+  input: Raster,
+  { evidence }: Sight,
+  factor: number,
+  options: FindOutlineOptions,
+): Finding | null {
   if (!mayBeTextured(evidence)) return null
   try {
     // The progress has been reported already.
-    const found = findAsItIs(input, { ...options, onProgress: undefined }, texturedEvidence)
+    const quietly = { ...options, onProgress: undefined }
+    const found = believed(findBy(sightOf(input, factor, quietly, texturedEvidence), factor, quietly))
     return edgeShare([found.left, found.right]) >= MOSTLY_SEEN ? found : null
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
