@@ -1,6 +1,7 @@
 import type { Plane } from '../picture/raster'
 import { placeAt } from './axis-line'
 import { middleAcross, sideOf, type Beside } from './beside'
+import { lineThroughRows } from './rows-line'
 import { areaOf, rowsOf, type Silhouette } from './silhouette'
 
 /** A bar is so many times as long as wide, … */
@@ -17,27 +18,14 @@ export function isBar(silhouette: Silhouette): boolean {
   const [first, last] = rowsOf(silhouette)
   const rows = last - first + 1
   const ends = Math.ceil(END_SHARE * rows)
-  const half = silhouette.half.subarray(first + ends, last + 1 - ends)
+  const run = { from: first + ends, to: last + 1 - ends }
+  const half = silhouette.half.subarray(run.from, run.to)
   if (first < 0 || half.length < 2) return false
-  const { mean, slope } = lineThrough(half)
+  const { mean, slope, at } = lineThroughRows(silhouette.half, run)
   if (mean <= 0 || rows < SLENDER * 2 * mean) return false
   if (Math.abs(slope) * half.length > TAPER * mean) return false
-  const middle = (half.length - 1) / 2
-  const straight = half.filter((h, i) => Math.abs(h - mean - slope * (i - middle)) <= STRAIGHT_PX).length
+  const straight = half.filter((h, i) => Math.abs(h - at(run.from + i)) <= STRAIGHT_PX).length
   return straight >= MOST_ROWS * half.length
-}
-
-/** The line through values a row apart, by least squares: its mean, and its slope a row. */
-function lineThrough(values: Float32Array): { mean: number; slope: number } {
-  const n = values.length
-  const mean = values.reduce((sum, v) => sum + v, 0) / n
-  let [xy, xx] = [0, 0]
-  values.forEach((v, i) => {
-    const x = i - (n - 1) / 2
-    xy += x * (v - mean)
-    xx += x * x
-  })
-  return { mean, slope: xy / xx }
 }
 
 /** Px about a bar that its soft edge reaches. */

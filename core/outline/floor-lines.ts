@@ -1,6 +1,7 @@
 import type { LabPicture } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
 import { meanColour, oneApart } from './mean-colour'
+import { lineThroughRows, type RowsLine } from './rows-line'
 import { onlyRows, rowsOf, withoutEdgesAlong, type Run, type Silhouette, type Strip } from './silhouette'
 
 /** Colours are looked at so many px inside and outside of a way, and up to so many from it on it: for fine lines, and for wide ones; … */
@@ -108,11 +109,11 @@ function linesAlong(
   picture: LabPicture,
   silhouette: Silhouette,
   ways: readonly (Way | null)[],
-  line: Line & { from: number; last: number },
+  line: RowsLine & { from: number; last: number },
   isClear: boolean,
 ): FloorLines | null {
   const { half } = silhouette
-  const isOn = (row: number) => half[row]! > 0 && Math.abs(half[row]! - line.halfAt(row)) <= STRAIGHT_PX
+  const isOn = (row: number) => half[row]! > 0 && Math.abs(half[row]! - line.at(row)) <= STRAIGHT_PX
   // A silhouette may leave them for a while, to a part of the piece that reaches beyond them.
   const from = ways.findIndex((way, row) => row >= line.from || (way === 'line' && isOn(row)))
   const onLine = ways.filter((_, row) => row >= from && isOn(row))
@@ -123,42 +124,20 @@ function linesAlong(
   const lines = count(onLine, 'line')
   if (lines < LEAST_ROWS || share(onLine) < MOSTLY || lines < count(onLine, 'edge')) return null
   if (seen(elsewhere) < LEAST_ROWS || share(elsewhere) > MOST_LINES) return null
-  const leastLean = isClear ? Infinity : LEAST_LEAN
-  return line.lean < (reachesBorder(picture, silhouette, line.last) ? LEAST_LEAN_TO_BORDER : leastLean)
-    ? null
-    : { from, halfAt: line.halfAt }
-}
-
-/** A straight line by row, and how far outwards it goes each. */
-interface Line {
-  lean: number
-  halfAt: (row: number) => number
+  const usual = isClear ? Infinity : LEAST_LEAN
+  const least = reachesBorder(picture, silhouette, line.last) ? LEAST_LEAN_TO_BORDER : usual
+  return line.slope < least ? null : { from, halfAt: line.at }
 }
 
 /** The straight line through half-widths from a row upwards, as far as they lie on one; null where they don't. */
 function straightUpTo(half: Float32Array, first: number, last: number) {
   let from = last + 1 - LEAST_ROWS
   if (from < first) return null
-  let line = lineThrough(half, from, last)
-  for (let row = from; row <= last; row++)
-    if (Math.abs(half[row]! - line.halfAt(row)) > STRAIGHT_PX) return null
-  while (from > first && Math.abs(half[from - 1]! - line.halfAt(from - 1)) <= STRAIGHT_PX)
-    line = lineThrough(half, --from, last)
+  let line = lineThroughRows(half, { from, to: last + 1 })
+  for (let row = from; row <= last; row++) if (Math.abs(half[row]! - line.at(row)) > STRAIGHT_PX) return null
+  while (from > first && Math.abs(half[from - 1]! - line.at(from - 1)) <= STRAIGHT_PX)
+    line = lineThroughRows(half, { from: --from, to: last + 1 })
   return { from, ...line }
-}
-
-/** The straight line through half-widths by row, least squares. */
-function lineThrough(half: Float32Array, first: number, last: number): Line {
-  const n = last + 1 - first
-  const middle = (first + last) / 2
-  let [mean, moment, squares] = [0, 0, 0]
-  for (let row = first; row <= last; row++) {
-    mean += half[row]! / n
-    moment += (row - middle) * half[row]!
-    squares += (row - middle) ** 2
-  }
-  const lean = moment / squares
-  return { lean, halfAt: (row: number) => mean + lean * (row - middle) }
 }
 
 /** Whether what lies below a row, or beside it, is no longer in the picture on one side. */
