@@ -71,6 +71,27 @@ describe('notches of a silhouette', () => {
     expect(withoutRaggedNotches(strip, silhouetteOf(strip, plain)).half).toEqual(Float32Array.from(plain))
   })
 
+  it('a plain notch is led past in a piece full of specks, if no edge shows where it leads in', () => {
+    const n = RADII + 1
+    const notched = vase.map((half, row) => (row >= 70 && row < 94 ? 30 : half))
+    /** The vase with so many of its places on specks, which show in the notch, too. */
+    const speckled = (every: number, sharp: number) => {
+      const strip = stripOf(notched, (row) => (row >= 70 && row < 94 ? sharp : 0.8))
+      vase.forEach((half, row) => {
+        for (let r = 3; r < half - 4; r++) if ((r + 3 * row) % every === 0) strip.both[row * n + r] = 0.7
+      })
+      return strip
+    }
+    const far = (strip: Strip) => farOff(withoutRaggedNotches(strip, silhouetteOf(strip, notched)), vase)
+    expect(far(speckled(2, 0.5))).toBeLessThan(3)
+    expect(far(speckled(12, 0.5))).toBeGreaterThan(20)
+    // A groove's own edge is clear all along, and so is the step into it.
+    expect(far(speckled(2, 0.9))).toBeGreaterThan(20)
+    const stepped = speckled(2, 0.5)
+    stepped.level.fill(0.6, 70 * n + 31, 70 * n + vase[70]! + 1)
+    expect(far(stepped)).toBeGreaterThan(20)
+  })
+
   describe('of which one side shows an edge', () => {
     const n = RADII + 1
     const notched = vase.map((half, row) => (row >= 70 && row < 92 ? half - 18 : half))

@@ -122,9 +122,16 @@ const RAGGED = 1.35
 const FAINT = 0.4
 const BACK_ROWS = 4
 
+/** A piece is speckled where this share of what lies within these shares of its half-width shows an edge of so much, of two. */
+const SPECKLED = 0.3
+const WITHIN = [0.15, 0.85] as const
+const SPECK_EDGE = 0.3
+/** What specks led inwards shows no more of an edge than they do: so much on its weaker side. */
+const LED_BY_SPECKS = 0.6
+
 /**
  * The silhouette without ragged notches: where a flank looks like the backdrop, the way leads inwards from speckle to speckle until
- * the flank is seen again where it was left.
+ * the flank is seen again where it was left. Of a piece that is full of specks it needn't be ragged, if no edge is seen where it leads in.
  */
 export function withoutRaggedNotches(strip: Strip, silhouette: Silhouette): Silhouette {
   const half = silhouette.half.slice()
@@ -143,9 +150,24 @@ export function withoutRaggedNotches(strip: Strip, silhouette: Silhouette): Silh
     for (let k = row - 1; k <= end; k++) travelled += Math.abs(half[k]! - half[k - 1]!)
     for (let k = row; k < end; k++) deepest = Math.max(deepest, before - half[k]!)
     const edge = meanEdge(strip, strip.weaker, half, { from: row, to: end })
-    if (travelled < RAGGED * 2 * deepest || edge > FAINT) continue
+    const isRagged = travelled >= RAGGED * 2 * deepest && edge <= FAINT
+    const isLedBySpecks = () =>
+      edge <= LED_BY_SPECKS &&
+      stepAlong(strip, half, { from: row, to: row + 1 }, before) < STEP_INTO &&
+      speckledShare(strip, silhouette) >= SPECKLED
+    if (!isRagged && !isLedBySpecks()) continue
     leadStraight(half, { from: row - 1, to: end }, before, half[end]!)
     row = end
   }
   return { ...silhouette, half }
+}
+
+/** Share of what lies well within a silhouette that shows an edge. */
+function speckledShare({ both, radii }: Strip, { half }: Silhouette): number {
+  let [shown, all] = [0, 0]
+  half.forEach((r, row) => {
+    for (let k = Math.ceil(WITHIN[0] * r); k < WITHIN[1] * r; k++, all++)
+      if (both[row * (radii + 1) + k]! > SPECK_EDGE) shown++
+  })
+  return all > 0 ? shown / all : 0
 }
