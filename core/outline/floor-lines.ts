@@ -80,13 +80,30 @@ export function floorLinesOf(
   silhouette: Silhouette,
   isClear = false,
 ): FloorLines | null {
-  const ways = Array.from(silhouette.half, (r, row) => (r > 0 ? wayAt(picture, silhouette, row) : null))
-  for (const run of stretchesOf(silhouette.half, ways)) {
-    const line = straightUpTo(silhouette.half, run.from, run.to - 1)
-    const lines = line && linesAlong(picture, silhouette, ways, { ...line, last: run.to - 1 }, isClear)
+  const ways = Array.from(silhouette.half, (r, row) => (r > 0 ? wayAt(picture, silhouette, row, r) : null))
+  const straight = stretchesOf(silhouette.half, ways).flatMap(({ from, to }) => {
+    const line = straightUpTo(silhouette.half, from, to - 1)
+    return line ? [{ ...line, last: to - 1 }] : []
+  })
+  for (const line of straight) {
+    // What follows other joints says nothing of the piece.
+    const others = straight.filter(
+      (other) => other !== line && other.slope >= LEAST_LEAN && isLine(ways, other),
+    )
+    const lines = linesAlong(picture, silhouette, ways, line, { others, isClear })
     if (lines) return lines
   }
   return null
+}
+
+/** A straight part of a silhouette, from one of its rows to the last. */
+type Straight = RowsLine & { from: number; last: number }
+
+/** Whether a straight part of a silhouette runs along lines mostly. */
+function isLine(ways: readonly (Way | null)[], { from, last }: Straight): boolean {
+  const along = ways.slice(from, last + 1)
+  const lines = along.filter((way) => way === 'line').length
+  return lines >= LEAST_ROWS && lines >= MOSTLY * along.length
 }
 
 /** Stretches of rows within the picture over which a silhouette doesn't jump, the lowest first. */
@@ -109,15 +126,16 @@ function linesAlong(
   picture: LabPicture,
   silhouette: Silhouette,
   ways: readonly (Way | null)[],
-  line: RowsLine & { from: number; last: number },
-  isClear: boolean,
+  line: Straight,
+  { others, isClear }: { others: readonly Straight[]; isClear: boolean },
 ): FloorLines | null {
   const { half } = silhouette
   const isOn = (row: number) => half[row]! > 0 && Math.abs(half[row]! - line.at(row)) <= STRAIGHT_PX
   // A silhouette may leave them for a while, to a part of the piece that reaches beyond them.
   const from = ways.findIndex((way, row) => row >= line.from || (way === 'line' && isOn(row)))
   const onLine = ways.filter((_, row) => row >= from && isOn(row))
-  const elsewhere = ways.filter((_, row) => row < from || !isOn(row))
+  const isOnOther = (row: number) => others.some((other) => row >= other.from && row <= other.last)
+  const elsewhere = ways.filter((_, row) => (row < from || !isOn(row)) && !isOnOther(row))
   const count = (list: typeof ways, kind: 'line' | 'edge') => list.filter((way) => way === kind).length
   const seen = (list: typeof ways) => list.filter((way) => way !== null).length
   const share = (list: typeof ways) => count(list, 'line') / seen(list)
@@ -126,7 +144,14 @@ function linesAlong(
   if (seen(elsewhere) < LEAST_ROWS || share(elsewhere) > MOST_LINES) return null
   const usual = isClear ? Infinity : LEAST_LEAN
   const least = reachesBorder(picture, silhouette, line.last) ? LEAST_LEAN_TO_BORDER : usual
-  return line.slope < least ? null : { from, halfAt: line.at }
+  return line.slope < least ? null : { from: topOf(picture, silhouette, line, from), halfAt: line.at }
+}
+
+/** The row from which on lines are seen, though a silhouette that leans beside them there may not follow them yet. */
+function topOf(picture: LabPicture, silhouette: Silhouette, { at }: Straight, from: number): number {
+  let top = from
+  while (top > 0 && wayAt(picture, silhouette, top - 1, at(top - 1)) === 'line') top--
+  return top
 }
 
 /** The straight line through half-widths from a row upwards, as far as they lie on one; null where they don't. */
@@ -150,17 +175,18 @@ function reachesBorder(picture: LabPicture, { axis, top, half }: Silhouette, row
 /** What a way runs along on both sides of the axis in a row. */
 type Way = 'line' | 'edge' | 'neither'
 
-/** What the silhouette runs along in a row; null where a side lies at the picture's border. */
-function wayAt(picture: LabPicture, silhouette: Silhouette, row: number): Way | null {
-  const fine = lookAt(picture, silhouette, row, FINE)
+/** What a silhouette of this half-width runs along in a row; null where a side lies at the picture's border. */
+function wayAt(picture: LabPicture, silhouette: Silhouette, row: number, half: number): Way | null {
+  const fine = lookAt(picture, silhouette, row, half, FINE)
   // A wide line has an edge on either side.
-  return fine === 'edge' && lookAt(picture, silhouette, row, WIDE) === 'line' ? 'line' : fine
+  return fine === 'edge' && lookAt(picture, silhouette, row, half, WIDE) === 'line' ? 'line' : fine
 }
 
 function lookAt(
   picture: LabPicture,
-  { axis, top, half }: Silhouette,
+  { axis, top }: Silhouette,
   row: number,
+  half: number,
   { on, beside: [near, far] }: typeof FINE | typeof WIDE,
 ): Way | null {
   let beyond = false
@@ -172,7 +198,7 @@ function lookAt(
     return colour ?? [0, 0, 0]
   }
   const sides = ([-1, 1] as const).map((side) => {
-    const r = side * half[row]!
+    const r = side * half
     const [one, other] = [mean(r - far, r - near), mean(r + near, r + far)]
     const between = one.map((v, k) => (v + other[k]!) / 2)
     const ways = Array.from({ length: 2 * on + 1 }, (_, k) => mean(r + k - on, r + k - on))
