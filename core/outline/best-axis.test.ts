@@ -95,7 +95,14 @@ describe('the axis', () => {
     x: { width, height, data: new Float32Array(width * height) },
     y: { width, height, data: y },
   }
-  const evidence = { kind: 'plain' as const, plane, loose: plane, unshadowed: plane, backdrop: null }
+  const evidence = {
+    kind: 'plain' as const,
+    plane,
+    loose: plane,
+    unshadowed: plane,
+    bare: plane,
+    backdrop: null,
+  }
 
   it('is the piece’s, not the line between its lower edge and the border of its shadow', () => {
     const { best } = bestAxis(sharp, evidence, up)
@@ -121,7 +128,14 @@ describe('a thing beside the piece', () => {
     for (let row = 60; row < 150; row++) for (const at of [small - 8, small + 8]) x[row * width + at] = 1
     const plane = { width, height, data: new Float32Array(width * height) }
     const sharp = { x: { ...plane, data: x }, y: plane }
-    const evidence = { kind: 'textured' as const, plane, loose: plane, unshadowed: null, backdrop: null }
+    const evidence = {
+      kind: 'textured' as const,
+      plane,
+      loose: plane,
+      unshadowed: null,
+      bare: plane,
+      backdrop: null,
+    }
     return bestAxis(sharp, evidence, up).best
   }
 

@@ -21,7 +21,14 @@ function below(looksLikePiece: (row: number) => number, closed: boolean) {
     return Math.abs(x - MIDDLE) < Math.max(egg[row]!, looksLikePiece(row)) ? 1 : -1
   })
   const plane = { width, height, data }
-  const evidence: Evidence = { kind: 'plain', plane, loose: plane, unshadowed: null, backdrop: null }
+  const evidence: Evidence = {
+    kind: 'plain',
+    plane,
+    loose: plane,
+    unshadowed: null,
+    bare: plane,
+    backdrop: null,
+  }
   const axis = { at: { x: MIDDLE, y: 0 }, up: { x: 0, y: -1 } }
   const found = silhouetteOf(
     { ...strip, axis },
@@ -73,14 +80,24 @@ describe('a cap almost as light as the wall', () => {
   /** Its cap is darker than the wall over one half of its width, about as light over the other. */
   function bottle(fainter: number, closed: boolean) {
     const plane = speaking(0.5, -0.45)
-    const evidence: Evidence = { kind: 'plain', plane, loose: plane, unshadowed: null, backdrop: null }
+    const evidence: Evidence = {
+      kind: 'plain',
+      plane,
+      loose: plane,
+      unshadowed: null,
+      bare: plane,
+      backdrop: null,
+    }
     return firstBy(evidence, fainter, 0.9, closed)
   }
   /** Its cap is as dark as a shadow might be, and shows hardly an edge on its sides. */
   function shaded(closed: boolean, likeness = 0.6) {
     const plane = speaking(likeness, likeness)
     const unshadowed = speaking(0.1, 0.1)
-    return firstBy({ kind: 'plain', plane, loose: plane, unshadowed, backdrop: null }, 0.02, 0.05, closed)
+    const data = plane.data.map((v, i) => (v > 0 && unshadowed.data[i]! < v ? -0.25 : v))
+    const bare = { ...plane, data }
+    const evidence: Evidence = { kind: 'plain', plane, loose: plane, unshadowed, bare, backdrop: null }
+    return firstBy(evidence, 0.02, 0.05, closed)
   }
 
   it('belongs to the bottle where one side shows it all along, the other in part, and an edge closes it', () => {

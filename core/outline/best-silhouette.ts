@@ -34,12 +34,11 @@ export function bestSilhouette(
   const usual = mirrored(strip, evidence.plane)
   const parted = wholeSilhouette(strip, usual, evidence.plane)
   const whole = parted.silhouette
-  const bare = withoutShadow(evidence)
-  const unshadowed = bare && mirrored(strip, bare)
-  const bright = unshadowed ? findSilhouette(strip, unshadowed) : whole
-  const first = bright.edges > MAY_LOSE_WITH_SHADOW * whole.edges ? bright : whole
-  const [base, sums] = first === whole ? [evidence.plane, usual] : [bare!, unshadowed!]
-  if (evidence.kind === 'cut-out') return first
+  if (evidence.kind === 'cut-out') return whole
+  const bare = mirrored(strip, evidence.bare)
+  const bright = findSilhouette(strip, bare)
+  const first = bright.edges > MAY_LOSE_WITH_SHADOW[evidence.kind] * whole.edges ? bright : whole
+  const [base, sums] = first === whole ? [evidence.plane, usual] : [evidence.bare, bare]
   const clear = evidence.kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : first
   const isBetter =
     clear.edges > CLEARLY_BETTER * first.edges &&
@@ -174,16 +173,8 @@ export function snapped(strip: Strip, evidence: Evidence, found: Silhouette, isM
   return led === plain ? plain : withPartsBeyond(strip, led, sums, plane)
 }
 
-/** Evidence in which what may be a shadow on the backdrop counts as backdrop; null where nothing may be. */
-function withoutShadow({ plane, unshadowed }: Evidence): Plane | null {
-  if (!unshadowed) return null
-  const data = plane.data.map((v, i) => (v > 0 && unshadowed.data[i]! < v ? SHADOW_AS_BACKDROP : v))
-  return { ...plane, data }
-}
-
-const SHADOW_AS_BACKDROP = -0.25
-/** Without its shadow a piece keeps its edges; a grey piece that was taken for a shadow loses them. */
-const MAY_LOSE_WITH_SHADOW = 0.95
+/** Without its shadow a piece keeps its edges; one that was taken for a shadow loses them, as many do before a backdrop of many colours. */
+const MAY_LOSE_WITH_SHADOW = { plain: 0.95, textured: 1 }
 
 /** What a pixel that looks like the backdrop says against a clear piece, as a share of what it says otherwise. */
 export const SEE_THROUGH = 0.03

@@ -1,7 +1,7 @@
 import { upperMedian } from '../upper-median'
 import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
-import { colourCells } from './colour-cells'
+import { cellOfColour, colourCells, colourOfCell } from './colour-cells'
 import { lineModel, lit, type Backdrop, type LineModel } from './backdrop'
 
 /** Share of the picture's shorter side along its borders that is taken for backdrop. */
@@ -25,32 +25,56 @@ export function pieceEvidence(picture: LabPicture, eager = false): Evidence {
   const { width, height, alpha } = picture
   if (alpha) {
     const plane = { width, height, data: alpha.data.map((v) => 2 * v - 1) }
-    return { kind: 'cut-out', plane, loose: plane, unshadowed: null, backdrop: null }
+    return { kind: 'cut-out', plane, loose: plane, unshadowed: null, bare: plane, backdrop: null }
   }
   const margin = borderMargin(picture)
   const rows = lineModel(picture, margin, false)
   const columns = lineModel(picture, margin, true)
   const better = (p: LineModel, q: LineModel) => (p.misfit <= q.misfit ? p : q)
-  const bare = better(rows, columns)
+  const unlit = better(rows, columns)
   const best =
-    bare.unseen < PLAIN_ENOUGH
-      ? lit(picture, margin, bare, eager)
+    unlit.unseen < PLAIN_ENOUGH
+      ? lit(picture, margin, unlit, eager)
       : better(lit(picture, margin, rows, eager), lit(picture, margin, columns, eager))
-  if (best.unseen < PLAIN_ENOUGH)
-    return {
-      kind: 'plain',
-      plane: best.evidence,
-      loose: best.loose,
-      unshadowed: best.unshadowed,
-      backdrop: best.backdrop,
-    }
-  return texturedEvidence(picture)
+  if (best.unseen >= PLAIN_ENOUGH) return texturedEvidence(picture)
+  const { evidence: plane, loose, unshadowed, backdrop } = best
+  const bare = withoutShadows(plane, (i) => unshadowed.data[i]! < plane.data[i]!)
+  return { kind: 'plain', plane, loose, unshadowed, bare, backdrop }
 }
 
 /** The same by the rarity of colours alone, however plain the backdrop's borders are: large bricks may look alike along lines across the picture. */
 export function texturedEvidence(picture: LabPicture): Evidence {
-  const plane = colourEvidence(picture, inBorder(picture, borderMargin(picture)))
-  return { kind: 'textured', plane, loose: plane, unshadowed: null, backdrop: null }
+  const cells = colourCells(picture, BINS)
+  const byCell = evidenceByCell(cells, inBorder(picture, borderMargin(picture)))
+  const plane = planeOf(picture, cells, byCell)
+  const isDimmed = dimmedCells(cells, byCell)
+  const bare = withoutShadows(plane, (i) => isDimmed[cells[i]!] === 1)
+  return { kind: 'textured', plane, loose: plane, unshadowed: null, bare, backdrop: null }
+}
+
+/** What may be a shadow on the backdrop says so much for the backdrop. */
+const SHADOW_AS_BACKDROP = -0.25
+
+/** Evidence in which what may be a shadow on the backdrop counts as backdrop. */
+function withoutShadows(plane: Plane, mayBeShadow: (i: number) => boolean): Plane {
+  const data = plane.data.map((v, i) => (v > 0 && mayBeShadow(i) ? SHADOW_AS_BACKDROP : v))
+  return { ...plane, data }
+}
+
+/** Shadows dim the backdrop by so much, at most, tried so finely; a shadow dims all three coordinates of OKLab alike. */
+const DIMMED = [1.2, 1.45, 1.75, 2.1, 2.5].map((times) => 1 / times)
+
+/** 1 for the colours that may be a shadow's: dimmed ones of the picture that don't speak for the piece. */
+function dimmedCells(cells: Uint16Array, byCell: Float32Array): Uint8Array {
+  const isSeen = new Uint8Array(byCell.length)
+  for (const cell of cells) isSeen[cell] = 1
+  const isDimmed = new Uint8Array(byCell.length)
+  isSeen.forEach((seen, cell) => {
+    if (!seen || byCell[cell]! > 0) return
+    const [l, a, b] = colourOfCell(cell, BINS)
+    for (const dim of DIMMED) isDimmed[cellOfColour([dim * l, dim * a, dim * b], BINS)] = 1
+  })
+  return isDimmed
 }
 
 export interface Evidence {
@@ -62,6 +86,8 @@ export interface Evidence {
   loose: Plane
   /** The same with what may be a shadow held back, before a plain backdrop: grey pieces are held back too. */
   unshadowed: Plane | null
+  /** The same with what may be a shadow taken for the backdrop. */
+  bare: Plane
   /** What a plain backdrop looks like behind the piece. */
   backdrop: Backdrop | null
 }
@@ -102,9 +128,19 @@ const BINS = 24
  * @param isBackdrop pixels known as backdrop; all others count as possible piece
  */
 export function colourEvidence(picture: LabPicture, isBackdrop: (i: number) => boolean): Plane {
-  const { width, height } = picture
-  const n = width * height
-  const cell = colourCells(picture, BINS)
+  const cells = colourCells(picture, BINS)
+  return planeOf(picture, cells, evidenceByCell(cells, isBackdrop))
+}
+
+const planeOf = ({ width, height }: LabPicture, cells: Uint16Array, byCell: Float32Array): Plane => ({
+  width,
+  height,
+  data: Float32Array.from(cells, (cell) => byCell[cell]!),
+})
+
+/** The same of each colour, by the pixels' colours. */
+function evidenceByCell(cell: Uint16Array, isBackdrop: (i: number) => boolean): Float32Array {
+  const n = cell.length
   const backdrop = new Float32Array(BINS ** 3)
   const other = new Float32Array(BINS ** 3)
   let backdrops = 0
@@ -116,14 +152,12 @@ export function colourEvidence(picture: LabPicture, isBackdrop: (i: number) => b
   }
   const smoothBackdrop = smoothCells(backdrop)
   const smoothOther = smoothCells(other)
-  const data = new Float32Array(n)
   const even = 1e-5
-  for (let i = 0; i < n; i++) {
-    const p = smoothOther[cell[i]!]! / Math.max(1, n - backdrops) + even
-    const q = smoothBackdrop[cell[i]!]! / Math.max(1, backdrops) + even
-    data[i] = Math.max(-1, Math.min(1, beyond(Math.log(p / q), UNSURE) / 2.5))
-  }
-  return { width, height, data }
+  return smoothOther.map((others, k) => {
+    const p = others / Math.max(1, n - backdrops) + even
+    const q = smoothBackdrop[k]! / Math.max(1, backdrops) + even
+    return Math.max(-1, Math.min(1, beyond(Math.log(p / q), UNSURE) / 2.5))
+  })
 }
 
 /** Colours less than e^0.8, some twice, as common on one side as on the other tell nothing. */

@@ -22,7 +22,7 @@ import {
   requireWhole,
 } from './require-piece'
 import { edgeShare } from './seen-by-both'
-import { isClear, sightOf, type Sight } from './sight'
+import { sightOf, type Sight } from './sight'
 import { rowsOf, type Silhouette } from './silhouette'
 
 export interface FindOutlineOptions {
@@ -214,7 +214,7 @@ function believed(found: Finding): Finding {
 }
 
 function findBy(
-  { raster, evidence, sharp, silhouette, isMirrored, besideLeftOut }: Sight,
+  { raster, evidence, sharp, silhouette, isSeenThrough, isMirrored, besideLeftOut }: Sight,
   factor: number,
   options: FindOutlineOptions,
 ): Finding {
@@ -224,7 +224,7 @@ function findBy(
   const reach = 2.5 * factor + 2
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
   const axis = scaledAxis(silhouette.axis, factor)
-  const clear = isClear(silhouette, evidence)
+  const clear = isSeenThrough(silhouette)
   const backdrop = clear ? null : evidence.backdrop
   const refined = refineSides(raster, rough as [number[], number[]], {
     reach,

@@ -5,6 +5,7 @@ import type { AxisLine } from './axis-line'
 import { saysPieceBeyond, saysPieceWithin, type Scene } from './beside'
 import { bestAxis, givenAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
+import { isClear } from './clear-piece'
 import { withoutCutOff } from './cut-off-things'
 import { pieceEvidence, wavers, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-at-size'
@@ -16,7 +17,7 @@ import { withoutOverruns } from './overruns'
 import { withoutReflection } from './reflections'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
 import { rulersIn } from './rulers'
-import { likeness, stripAbout, type Silhouette } from './silhouette'
+import { stripAbout, type Silhouette } from './silhouette'
 import { withoutThingsApart } from './things-apart'
 import { withoutBesides, type RankedScene } from './without-besides'
 
@@ -27,6 +28,8 @@ export interface Sight {
   evidence: Evidence
   sharp: Sharpness
   silhouette: Silhouette
+  /** Whether a plain backdrop shows through what lies within a silhouette. */
+  isSeenThrough: (found: Silhouette) => boolean
   /** It stands on its mirror image in a glossy floor. */
   isMirrored: boolean
   /** Something that only stands beside it, a ruler or a box, was left out. */
@@ -68,18 +71,19 @@ export function sightOf(
       : bareEvidence === usual
         ? usualAxes
         : bestAxis(sharp, evidence, up)
+    const isSeenThrough = (found: Silhouette) => isClear(picture, found, evidence)
     const { strip, silhouette: best } = withoutFloorLines(picture, stripAbout(sharp, axes.best), {
       find: (strip) => bestSilhouette(strip, picture, evidence, decided),
-      isClear: (found) => isClear(found, evidence),
+      isClear: isSeenThrough,
     })
-    const standing = withoutReflection(picture, strip, best, isClear(best, evidence))
+    const standing = withoutReflection(picture, strip, best, isSeenThrough(best))
     // Who says that something below it is piece knows better.
     const isOverruled = guides !== null && saysPieceBelow(guides, standing.silhouette, factor)
     const { silhouette: alone, isMirrored } = isOverruled ? { silhouette: best, isMirrored: false } : standing
     // Before a plain backdrop a piece may hang, with a needle at its lower end.
     const bare = evidence.kind === 'textured' ? withoutMiddleJoint(alone) : alone
     const near = snapped(strip, evidence, bare, isMirrored)
-    const ended = isClear(near, evidence) ? near : withoutOverruns(strip, picture, evidence, near)
+    const ended = isSeenThrough(near) ? near : withoutOverruns(strip, picture, evidence, near)
     const silhouette = ledToLip(strip, ended)
     requirePiece(silhouette)
     return {
@@ -87,6 +91,7 @@ export function sightOf(
       evidence,
       sharp,
       silhouette,
+      isSeenThrough,
       isMirrored,
       besideLeftOut,
       otherAxes: axes.others,
@@ -147,24 +152,18 @@ function guided(scene: Scene, bareEvidence: Evidence, guides: OutlineGuides | nu
   return { evidence, sharp }
 }
 
-/** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */
-const CLEAR_LIKENESS = 0.4
-
-/** Whether a plain backdrop shows through what lies within a silhouette. */
-export const isClear = (silhouette: Silhouette, { kind, loose }: Evidence) =>
-  kind === 'plain' && likeness(silhouette, loose) < CLEAR_LIKENESS
-
 const reachesBorder = (silhouette: Silhouette, picture: Plane) =>
   !isWhole(silhouette, picture) || endsNearBorder(silhouette, picture)
 
 /** Evidence with what a user decided; a painted shadow is no longer doubted. */
 function withPlanes(evidence: Evidence, decided: (plane: Plane) => Plane): Evidence {
-  const { plane, loose, unshadowed } = evidence
+  const { plane, loose, unshadowed, bare } = evidence
   return {
     ...evidence,
     plane: decided(plane),
     loose: decided(loose),
     unshadowed: unshadowed && decided(unshadowed),
+    bare: decided(bare),
   }
 }
 
