@@ -17,6 +17,8 @@ const MOST_LINES = 0.2
 /** Lines run straight over so many rows at least, to within so many px, mostly as lines, … */
 const LEAST_ROWS = 10
 const STRAIGHT_PX = 2.5
+/** … and a row takes them so far outwards at most: seen from near the floor they run almost level. */
+const MOST_STEP_PX = 4
 const MOSTLY = 0.4
 /** … and go so far outwards each row, or, where they run on to the picture's border, to which no piece does, so far. */
 const LEAST_LEAN = 0.25
@@ -113,7 +115,7 @@ function stretchesOf(half: Float32Array, ways: readonly (Way | null)[]): Run[] {
   for (let row = half.length - 1; row >= 0; row--) {
     if (ways[row] === null) continue
     if (to <= row) to = row + 1
-    const goesOn = row > 0 && ways[row - 1] !== null && Math.abs(half[row - 1]! - half[row]!) <= STRAIGHT_PX
+    const goesOn = row > 0 && ways[row - 1] !== null && Math.abs(half[row - 1]! - half[row]!) <= MOST_STEP_PX
     if (goesOn) continue
     out.push({ from: row, to })
     to = 0
@@ -179,7 +181,7 @@ type Way = 'line' | 'edge' | 'neither'
 function wayAt(picture: LabPicture, silhouette: Silhouette, row: number, half: number): Way | null {
   const fine = lookAt(picture, silhouette, row, half, FINE)
   // A wide line has an edge on either side.
-  return fine === 'edge' && lookAt(picture, silhouette, row, half, WIDE) === 'line' ? 'line' : fine
+  return fine !== 'line' && lookAt(picture, silhouette, row, half, WIDE) === 'line' ? 'line' : fine
 }
 
 function lookAt(
