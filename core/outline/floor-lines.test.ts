@@ -14,8 +14,8 @@ const JOINT = [0.05, 0.05, 0.05]
 const jointAt = (y: number, lean: number) => HALF + 8 + lean * (y - FOOT)
 
 /** A pale post on a floor; beside its foot a line leads outwards on either side, or an edge does: the floor beyond has another colour. */
-function post(lean: number, beyond = FLOOR, joint = JOINT) {
-  const onLine = (x: number, y: number) => Math.abs(Math.abs(x - MIDDLE) - jointAt(y, lean)) < 2
+function post(lean: number, beyond = FLOOR, joint = JOINT, wide = 2) {
+  const onLine = (x: number, y: number) => Math.abs(Math.abs(x - MIDDLE) - jointAt(y, lean)) < wide
   const raster = paint(WIDTH, HEIGHT, (x, y) => Math.max(Math.abs(x - MIDDLE) - HALF, y - FOOT, 40 - y), {
     inside: () => [0.75, 0.75, 0.7],
     outside: (x, y) => {
@@ -72,6 +72,29 @@ describe('lines of the floor that lead on from a foot', () => {
     const half = followed(inner).half.map((r, y) => (y > 140 && y < FOOT - 4 ? outerAt(y) : r))
     const lines = floorLinesOf(reduceToLab(post, 1), { ...followed(inner), half })
     expect(Math.abs(lines!.halfAt(FOOT + 40) - jointAt(FOOT + 40, inner))).toBeLessThan(1)
+  })
+
+  it('are told where they run almost level, which silhouettes follow by steps', () => {
+    const lean = 1.8
+    const half = followed(lean).half.map((r, y) =>
+      y > FOOT ? Math.min(MIDDLE, jointAt(y - (y % 2), lean)) : r,
+    )
+    const lines = floorLinesOf(post(lean), { ...followed(lean), half })
+    expect(Math.abs(lines!.halfAt(FOOT + 20) - jointAt(FOOT + 20, lean))).toBeLessThan(3)
+  })
+
+  it('are told where they are wide, too (property)', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 2, max: 4.5, noNaN: true }),
+        fc.double({ min: 0.5, max: 2, noNaN: true }),
+        (wide, lean) => {
+          const lines = floorLinesOf(post(lean, FLOOR, [0.2, 0.19, 0.18], wide), followed(lean))
+          expect(Math.abs(lines!.halfAt(FOOT + 20) - jointAt(FOOT + 20, lean))).toBeLessThan(1)
+        },
+      ),
+      { numRuns: 25 },
+    )
   })
 
   it('aren’t where they are edges: a foot that spreads', () => {
