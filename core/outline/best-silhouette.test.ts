@@ -1,7 +1,18 @@
 import { describe, expect, it } from 'vitest'
 import { bestSilhouette, snapped } from './best-silhouette'
+import type { Plane } from '../picture/raster'
 import type { Evidence } from './evidence'
 import { RADII, silhouetteOf, stripOf } from './test-strips'
+
+/** What speaks for a piece before a plain backdrop on which there may be no shadow. */
+const beforePlain = (plane: Plane): Evidence => ({
+  kind: 'plain',
+  plane,
+  loose: plane,
+  unshadowed: null,
+  bare: plane,
+  backdrop: null,
+})
 
 const n = RADII + 1
 const TOP = 20
@@ -21,20 +32,12 @@ function below(looksLikePiece: (row: number) => number, closed: boolean) {
     return Math.abs(x - MIDDLE) < Math.max(egg[row]!, looksLikePiece(row)) ? 1 : -1
   })
   const plane = { width, height, data }
-  const evidence: Evidence = {
-    kind: 'plain',
-    plane,
-    loose: plane,
-    unshadowed: null,
-    bare: plane,
-    backdrop: null,
-  }
   const axis = { at: { x: MIDDLE, y: 0 }, up: { x: 0, y: -1 } }
   const found = silhouetteOf(
     { ...strip, axis },
     egg.map((half, row) => Math.max(half, looksLikePiece(row))),
   )
-  return snapped({ ...strip, axis }, evidence, found)
+  return snapped({ ...strip, axis }, beforePlain(plane), found)
 }
 const firstOf = ({ half }: { half: Float32Array }) => half.findIndex((r) => r > 0)
 
@@ -80,24 +83,14 @@ describe('a cap almost as light as the wall', () => {
   /** Its cap is darker than the wall over one half of its width, about as light over the other. */
   function bottle(fainter: number, closed: boolean) {
     const plane = speaking(0.5, -0.45)
-    const evidence: Evidence = {
-      kind: 'plain',
-      plane,
-      loose: plane,
-      unshadowed: null,
-      bare: plane,
-      backdrop: null,
-    }
-    return firstBy(evidence, fainter, 0.9, closed)
+    return firstBy(beforePlain(plane), fainter, 0.9, closed)
   }
   /** Its cap is as dark as a shadow might be, and shows hardly an edge on its sides. */
   function shaded(closed: boolean, likeness = 0.6) {
     const plane = speaking(likeness, likeness)
     const unshadowed = speaking(0.1, 0.1)
     const data = plane.data.map((v, i) => (v > 0 && unshadowed.data[i]! < v ? -0.25 : v))
-    const bare = { ...plane, data }
-    const evidence: Evidence = { kind: 'plain', plane, loose: plane, unshadowed, bare, backdrop: null }
-    return firstBy(evidence, 0.02, 0.05, closed)
+    return firstBy({ ...beforePlain(plane), unshadowed, bare: { ...plane, data } }, 0.02, 0.05, closed)
   }
 
   it('belongs to the bottle where one side shows it all along, the other in part, and an edge closes it', () => {

@@ -17,12 +17,12 @@ const MOST_LINES = 0.2
 /** Lines run straight over so many rows at least, to within so many px, mostly as lines, … */
 const LEAST_ROWS = 10
 const STRAIGHT_PX = 2.5
-/** … and a row takes them so far outwards at most: seen from near the floor they run almost level. */
-const MOST_STEP_PX = 4
 const MOSTLY = 0.4
 /** … and go so far outwards each row, or, where they run on to the picture's border, to which no piece does, so far. */
 const LEAST_LEAN = 0.25
 const LEAST_LEAN_TO_BORDER = 0.08
+/** A silhouette follows one by steps of no more than this a row, px: seen from near the floor they run almost level. */
+const MOST_STEP_PX = 4
 /** The edges of a line are seen over so many px on either side. */
 const LINE_PX = 7
 /** Boards have so many joints on either side of a piece, at most, that a silhouette may follow one after the other. */
