@@ -49,6 +49,19 @@ describe('notches of a silhouette', () => {
       expect(led({ half, strip: { ...below, axis: { ...below.axis, up: { x: 1, y: 0 } } } })).toBe(false)
     })
 
+    it('goes as well on a shoulder, which flares: a highlight leads there', () => {
+      const shoulder = vase.map((_, row) =>
+        row < 20 || row >= 140 ? 0 : Math.round(30 + Math.max(0, Math.min(30, row - 70))),
+      )
+      const half = shoulder.map((r, row) => (row >= 72 && row < 82 ? 12 : r))
+      const strip = stripOf(half, (row) => (row >= 72 && row < 82 ? 0.7 : 0.8))
+      const far = (strip: Strip) => farOff(withoutBareNotches(strip, silhouetteOf(strip, half)), shoulder)
+      expect(far(strip)).toBeLessThan(3)
+      const level = strip.level.slice()
+      level.fill(0.6, 72 * n + 13, 72 * n + 34)
+      expect(far({ ...strip, level })).toBeGreaterThan(15)
+    })
+
     it('stays that is taller than specks are, or leads to something else', () => {
       expect(led(notched(24, 0.7))).toBe(false)
       const { half, strip } = notched(12, 0.7)

@@ -38,11 +38,12 @@ function isClearerPast(strip: Strip, half: Float32Array, { start, row, end, befo
 
 /**
  * Specks reach over no more rows than this. What they led inwards went in by so many px, since less is a groove's bottom that is
- * hardly seen, and comes back to about where it was left, but for this share.
+ * hardly seen, and comes back to about where it was left, but for this share, or for what a shoulder flares by each row, px.
  */
 const SPECK_ROWS = 16
 const SPECK_DEPTH = 8
 const BACK_SHARE = 0.2
+const FLARES = 1.5
 /** The way into a notch shows a step where edges across it are this sharp on average, within so many rows. */
 const STEP_INTO = 0.2
 const STEP_ROWS = 2
@@ -55,7 +56,8 @@ const STEP_ROWS = 2
 function isLedBySpecks(strip: Strip, half: Float32Array, { start, end, before, after }: Notch): boolean {
   const depth = before - Math.min(...half.subarray(start, end))
   const isGroove = end - start > SPECK_ROWS || depth < SPECK_DEPTH
-  if (isGroove || Math.abs(after - before) > BACK_SHARE * before) return false
+  const back = Math.max(BACK_SHARE * before, FLARES * (end - start))
+  if (isGroove || Math.abs(after - before) > back) return false
   let first = start
   while (first + 1 < end && half[first + 1]! < half[first]!) first++
   let last = end - 1
