@@ -85,14 +85,10 @@ describe('lines of the floor that lead on from a foot', () => {
 
   it('are told where they are wide, too (property)', () => {
     fc.assert(
-      fc.property(
-        fc.double({ min: 2, max: 4.5, noNaN: true }),
-        fc.double({ min: 0.5, max: 2, noNaN: true }),
-        (wide, lean) => {
-          const lines = floorLinesOf(post(lean, FLOOR, [0.2, 0.19, 0.18], wide), followed(lean))
-          expect(Math.abs(lines!.halfAt(FOOT + 20) - jointAt(FOOT + 20, lean))).toBeLessThan(1)
-        },
-      ),
+      fc.property(fc.double({ min: 2, max: 4.5, noNaN: true }), (wide) => {
+        const lines = floorLinesOf(post(1, FLOOR, JOINT, wide), followed(1))
+        expect(Math.abs(lines!.halfAt(FOOT + 20) - jointAt(FOOT + 20, 1))).toBeLessThan(1)
+      }),
       { numRuns: 25 },
     )
   })

@@ -181,7 +181,7 @@ type Way = 'line' | 'edge' | 'neither'
 function wayAt(picture: LabPicture, silhouette: Silhouette, row: number, half: number): Way | null {
   const fine = lookAt(picture, silhouette, row, half, FINE)
   // A wide line has an edge on either side.
-  return fine !== 'line' && lookAt(picture, silhouette, row, half, WIDE) === 'line' ? 'line' : fine
+  return fine === 'edge' && lookAt(picture, silhouette, row, half, WIDE) === 'line' ? 'line' : fine
 }
 
 function lookAt(
