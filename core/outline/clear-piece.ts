@@ -5,8 +5,8 @@ import { backdropAt, type Backdrop } from './backdrop'
 import type { Evidence } from './evidence'
 import { likeness, type Silhouette } from './silhouette'
 
-/** Pieces that look less like a piece than this throughout, before a plain backdrop, are seen through. */
-const CLEAR_LIKENESS = 0.4
+/** Pieces that look less like a piece than this throughout, before a plain backdrop, are hardly told from it. */
+const FAINT_LIKENESS = 0.4
 
 /** Shares of the half-width, on either side, at which shading is looked at: nearer to the edges a clear piece's walls are dark. */
 const COLUMNS = [-0.525, -0.375, -0.225, -0.075, 0.075, 0.225, 0.375, 0.525]
@@ -16,14 +16,14 @@ const LEAST_HALF = 6
 const SHADED = 0.048
 
 /** Whether a plain backdrop shows through what lies within a silhouette. */
-export function isClear(
-  picture: LabPicture,
-  silhouette: Silhouette,
-  { kind, loose, backdrop }: Evidence,
-): boolean {
-  if (kind !== 'plain' || likeness(silhouette, loose) >= CLEAR_LIKENESS) return false
-  return !backdrop || shadingAcross(picture, silhouette, backdrop) < SHADED
+export function isClear(picture: LabPicture, silhouette: Silhouette, evidence: Evidence): boolean {
+  if (!isFaint(silhouette, evidence)) return false
+  return !evidence.backdrop || shadingAcross(picture, silhouette, evidence.backdrop) < SHADED
 }
+
+/** Whether a plain backdrop hardly tells what lies within a silhouette from itself: it shows through, or is as light. */
+export const isFaint = (silhouette: Silhouette, { kind, loose }: Evidence) =>
+  kind === 'plain' && likeness(silhouette, loose) < FAINT_LIKENESS
 
 /**
  * By how much the light within a silhouette differs across, compared with the backdrop behind it, but for the brightest column: a

@@ -5,6 +5,7 @@ import type { Raster } from '../picture/raster'
 import type { AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
 import { withoutBareEnds } from './bare-ends'
+import { isFaint } from './clear-piece'
 import type { ClosedSides } from './closing-arcs'
 import { withDomes } from './dome-ends'
 import { mayBeTextured, texturedEvidence } from './evidence'
@@ -225,7 +226,7 @@ function findBy(
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
   const axis = scaledAxis(silhouette.axis, factor)
   const clear = isSeenThrough(silhouette)
-  const backdrop = clear ? null : evidence.backdrop
+  const backdrop = isFaint(silhouette, evidence) ? null : evidence.backdrop
   const refined = refineSides(raster, rough as [number[], number[]], {
     reach,
     axis,
