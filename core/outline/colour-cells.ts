@@ -7,14 +7,13 @@ const RANGES = [
   [-0.3, 0.25],
 ] as const
 
-type Lab = readonly [number, number, number]
-
 /** Which colour each pixel has, of so many steps a coordinate: 0 to steps³ - 1, those of neighbouring colours 1, steps or steps² apart. */
 export function colourCells({ l, a, b }: LabPicture, steps: number): Uint16Array {
-  return Uint16Array.from(l, (light, i) => cellOf(light, a[i]!, b[i]!, steps))
+  return Uint16Array.from(l, (light, i) => cellOfColour(light, a[i]!, b[i]!, steps))
 }
 
-function cellOf(l: number, a: number, b: number, steps: number): number {
+/** The cell of one colour, OKLab. */
+export function cellOfColour(l: number, a: number, b: number, steps: number): number {
   return (stepOf(l, 0, steps) * steps + stepOf(a, 1, steps)) * steps + stepOf(b, 2, steps)
 }
 
@@ -22,9 +21,6 @@ function stepOf(value: number, coordinate: 0 | 1 | 2, steps: number): number {
   const [low, high] = RANGES[coordinate]
   return Math.min(steps - 1, Math.max(0, Math.floor(((value - low) / (high - low)) * steps)))
 }
-
-/** The cell of one colour, OKLab. */
-export const cellOfColour = ([l, a, b]: Lab, steps: number) => cellOf(l, a, b, steps)
 
 /** The colour in the middle of a cell, OKLab. */
 export function colourOfCell(cell: number, steps: number): [number, number, number] {

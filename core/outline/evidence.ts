@@ -72,7 +72,7 @@ function dimmedCells(cells: Uint16Array, byCell: Float32Array): Uint8Array {
   isSeen.forEach((seen, cell) => {
     if (!seen || byCell[cell]! > 0) return
     const [l, a, b] = colourOfCell(cell, BINS)
-    for (const dim of DIMMED) isDimmed[cellOfColour([dim * l, dim * a, dim * b], BINS)] = 1
+    for (const dim of DIMMED) isDimmed[cellOfColour(dim * l, dim * a, dim * b, BINS)] = 1
   })
   return isDimmed
 }

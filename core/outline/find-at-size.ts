@@ -225,8 +225,9 @@ function findBy(
   const reach = 2.5 * factor + 2
   const rough = ([-1, 1] as const).map((side) => roughSide(silhouette, side, factor))
   const axis = scaledAxis(silhouette.axis, factor)
-  const clear = isSeenThrough(silhouette)
-  const backdrop = isFaint(silhouette, evidence) ? null : evidence.backdrop
+  const faint = isFaint(silhouette, evidence)
+  const clear = faint && isSeenThrough(silhouette)
+  const backdrop = faint ? null : evidence.backdrop
   const refined = refineSides(raster, rough as [number[], number[]], {
     reach,
     axis,

@@ -87,11 +87,12 @@ export function floorLinesOf(
     const line = straightUpTo(silhouette.half, from, to - 1)
     return line ? [{ ...line, last: to - 1 }] : []
   })
+  const joints = straight.filter(
+    ({ slope, from, last }) => slope >= LEAST_LEAN && areLines(ways.slice(from, last + 1)),
+  )
   for (const line of straight) {
     // What follows other joints says nothing of the piece.
-    const others = straight.filter(
-      (other) => other !== line && other.slope >= LEAST_LEAN && isLine(ways, other),
-    )
+    const others = joints.filter((joint) => joint !== line)
     const lines = linesAlong(picture, silhouette, ways, line, { others, isClear })
     if (lines) return lines
   }
@@ -101,15 +102,17 @@ export function floorLinesOf(
 /** A straight part of a silhouette, from one of its rows to the last. */
 type Straight = RowsLine & { from: number; last: number }
 
-/** Whether a straight part of a silhouette runs along lines mostly. */
-function isLine(ways: readonly (Way | null)[], { from, last }: Straight): boolean {
-  const along = ways.slice(from, last + 1)
-  const lines = along.filter((way) => way === 'line').length
-  return lines >= LEAST_ROWS && lines >= MOSTLY * along.length
-}
+type Ways = readonly (Way | null)[]
+
+const count = (ways: Ways, kind: Way) => ways.filter((way) => way === kind).length
+const seen = (ways: Ways) => ways.filter((way) => way !== null).length
+const shareOfLines = (ways: Ways) => count(ways, 'line') / seen(ways)
+
+/** Whether a silhouette runs along lines mostly. */
+const areLines = (ways: Ways) => count(ways, 'line') >= LEAST_ROWS && shareOfLines(ways) >= MOSTLY
 
 /** Stretches of rows within the picture over which a silhouette doesn't jump, the lowest first. */
-function stretchesOf(half: Float32Array, ways: readonly (Way | null)[]): Run[] {
+function stretchesOf(half: Float32Array, ways: Ways): Run[] {
   const out: Run[] = []
   let to = 0
   for (let row = half.length - 1; row >= 0; row--) {
@@ -127,7 +130,7 @@ function stretchesOf(half: Float32Array, ways: readonly (Way | null)[]): Run[] {
 function linesAlong(
   picture: LabPicture,
   silhouette: Silhouette,
-  ways: readonly (Way | null)[],
+  ways: Ways,
   line: Straight,
   { others, isClear }: { others: readonly Straight[]; isClear: boolean },
 ): FloorLines | null {
@@ -138,12 +141,8 @@ function linesAlong(
   const onLine = ways.filter((_, row) => row >= from && isOn(row))
   const isOnOther = (row: number) => others.some((other) => row >= other.from && row <= other.last)
   const elsewhere = ways.filter((_, row) => (row < from || !isOn(row)) && !isOnOther(row))
-  const count = (list: typeof ways, kind: 'line' | 'edge') => list.filter((way) => way === kind).length
-  const seen = (list: typeof ways) => list.filter((way) => way !== null).length
-  const share = (list: typeof ways) => count(list, 'line') / seen(list)
-  const lines = count(onLine, 'line')
-  if (lines < LEAST_ROWS || share(onLine) < MOSTLY || lines < count(onLine, 'edge')) return null
-  if (seen(elsewhere) < LEAST_ROWS || share(elsewhere) > MOST_LINES) return null
+  if (!areLines(onLine) || count(onLine, 'line') < count(onLine, 'edge')) return null
+  if (seen(elsewhere) < LEAST_ROWS || shareOfLines(elsewhere) > MOST_LINES) return null
   const usual = isClear ? Infinity : LEAST_LEAN
   const least = reachesBorder(picture, silhouette, line.last) ? LEAST_LEAN_TO_BORDER : usual
   return line.slope < least ? null : { from: topOf(picture, silhouette, line, from), halfAt: line.at }

@@ -153,11 +153,11 @@ export function withoutRaggedNotches(strip: Strip, silhouette: Silhouette): Silh
     for (let k = row; k < end; k++) deepest = Math.max(deepest, before - half[k]!)
     const edge = meanEdge(strip, strip.weaker, half, { from: row, to: end })
     const isRagged = travelled >= RAGGED * 2 * deepest && edge <= FAINT
-    const isLedBySpecks = () =>
+    const isAmongSpecks = () =>
       edge <= LED_BY_SPECKS &&
       stepAlong(strip, half, { from: row, to: row + 1 }, before) < STEP_INTO &&
       speckledShare(strip, silhouette) >= SPECKLED
-    if (!isRagged && !isLedBySpecks()) continue
+    if (!isRagged && !isAmongSpecks()) continue
     leadStraight(half, { from: row - 1, to: end }, before, half[end]!)
     row = end
   }
