@@ -12,6 +12,8 @@ export interface Ellipse {
   /** Half axes across and along. */
   a: number
   b: number
+  /** How far it rises, out of the piece, per px from the axis: a ring's two halves may lean against each other. Default 0. */
+  lean?: number
 }
 
 /** An arc is followed so far across; beyond, it runs too steeply and rounding begins. */
@@ -20,8 +22,8 @@ export const FOLLOWED = 0.93
 export const GAP_PX = 3
 
 /** Where an arc lies along the axis, so far aside of it. */
-export function levelOf({ tip, a, b }: Ellipse, u: number): number {
-  return tip - b * fallOf(u / a)
+export function levelOf({ tip, a, b, lean = 0 }: Ellipse, u: number): number {
+  return tip - b * fallOf(u / a) + lean * u
 }
 
 /** How far an ellipse of unit height falls from its tip to a share of its half-width. */

@@ -104,7 +104,7 @@ export function edgeBand(
 }
 
 /** What an antisymmetric filter answers to the mean of so many lines' light, at each place with room for it. */
-function answered(light: Float32Array, filter: Float32Array, lines: number, out: Float32Array): void {
+export function answered(light: Float32Array, filter: Float32Array, lines: number, out: Float32Array): void {
   const window = filter.length - 1
   for (let k = 0; k < out.length; k++) {
     const middle = k + window
@@ -170,7 +170,7 @@ function raiseLobes(
 }
 
 /** Antisymmetric filter, by its right half: the blurred step less its part along the slope (level and bend are even). */
-function stepFilter(window: number, step: number, blur: number): Float32Array {
+export function stepFilter(window: number, step: number, blur: number): Float32Array {
   const shape = Float64Array.from({ length: window + 1 }, (_, j) => normalCdf((j * step) / blur) - 0.5)
   let xx = 0
   let xs = 0

@@ -9,10 +9,12 @@ import { isFaint } from './clear-piece'
 import type { ClosedSides } from './closing-arcs'
 import { withDomes } from './dome-ends'
 import { mayBeTextured, texturedEvidence } from './evidence'
+import { withFaintRings, type RingedSides } from './faint-rings'
 import { endsGoingOn } from './going-on'
 import { scaled, scaledAxis, type OutlineGuides } from './guides'
 import { hornsOf, ledToHorns } from './horns'
 import { fitMirror, type MirrorFit } from './mirror'
+import { OUTLINE_ENDS, openEnds } from './open-ends'
 import { fitSides, refineSides, seen, stepFor, type FitOptions, type OutlineSide } from './refine'
 import {
   hasOthers,
@@ -67,6 +69,8 @@ export interface Finding extends FoundOutline {
   clear: boolean
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
+  /** True for places of rings too faint to be seen at each of their places. */
+  rings: RingedSides['rings']
   /** It was found in a smoothed copy. */
   noisy: boolean
 }
@@ -77,7 +81,7 @@ export const chainsOf = ({ left, right }: Finding) => [left.points, right.points
 export function fittedAt(
   raster: Raster,
   times: number,
-  { left, backdrop, parts }: Finding,
+  { left, backdrop, parts, rings }: Finding,
   {
     chains,
     ...options
@@ -89,6 +93,7 @@ export function fittedAt(
     blur: times * left.blur,
     backdrop: backdrop && { ...backdrop, factor: times * backdrop.factor },
     parts: (p) => parts(scaled(p, 1 / times)),
+    rings: (p) => rings(scaled(p, 1 / times)),
   })
 }
 
@@ -150,7 +155,7 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
   }
 }
 
-/** A second opinion on the backdrop counts only where so much of what it finds shows an edge. */
+/** A second opinion on the backdrop counts, and faint rings are looked for, only where so much of what was found shows an edge. */
 const MOSTLY_SEEN = 0.84
 
 /** What is found as before a textured backdrop where a plain one isn't foretold as well everywhere; null where that can't be believed either. */
@@ -247,8 +252,17 @@ function findBy(
   const ended =
     withDomes(raster, refined.sides, about, step) ??
     (clear ? null : withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop }))
-  const sides = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
-  const mirror = ended ? mirrorOf(sides, axis) : asRefined
+  const closed = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
+  const asClosed = ended ? mirrorOf(closed, axis) : asRefined
+  if (!asClosed) throw notFound()
+  // Only an end that shows an edge may be a crease; beyond a foot on its mirror image that has its rings.
+  const guesses = openEnds(closed)
+  const ends = OUTLINE_ENDS.filter((end) => !guesses.includes(end) && !(isMirrored && end === 'foot'))
+  const mayEndBeyond = evidence.kind !== 'cut-out' && edgeShare(closed) >= MOSTLY_SEEN
+  const ringed = mayEndBeyond ? withFaintRings(raster, closed, asClosed.axis, { blur, step, ends }) : null
+  const rings = ringed?.rings ?? (() => false)
+  const sides = ringed ? fitSides(raster, ringed.chains, { blur, step, backdrop, parts, rings }) : closed
+  const mirror = ringed ? mirrorOf(sides, asClosed.axis) : asClosed
   if (!mirror) throw notFound()
   onProgress?.(1)
   return {
@@ -266,6 +280,7 @@ function findBy(
     clear,
     backdrop,
     parts,
+    rings,
     noisy: false,
   }
 }

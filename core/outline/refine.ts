@@ -62,6 +62,9 @@ const NARROW = { step: 0.25, reach: 3, cost: { step: () => 0.3, most: 6 } }
 const MOST_FIT_PX = 1.5
 /** … and where a shadow's border lies beside the path. */
 const MOST_PARTED_FIT_PX = 0.75
+/** … and from a faint ring, whose own place has this standard error, px. */
+const MOST_RING_FIT_PX = 1
+const RING_SD = 0.5
 /** Rows averaged along the edge reach so many px to either side; more of them if asked for, where fewer show no edge, … */
 const ALONG_PX = [USUAL_ALONG.reach]
 const LONGER_ALONG_PX = [...ALONG_PX, 4, 7]
@@ -144,6 +147,8 @@ export interface FitOptions {
   step: number
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
+  /** True for places of rings too faint to be seen at each of their places: points there stay, or nearly so. */
+  rings?: ClosedSides['parts']
   /** Longer ways along the edge are averaged where short ones show none. */
   longer?: boolean
   /** The picture is a copy that was enlarged. */
@@ -224,16 +229,24 @@ function refineNear(
   raster: Raster,
   near: Float64Array,
   turn: 1 | -1,
-  { blur, backdrop, parts, longer = false, enlarged = false }: Omit<FitOptions, 'step'>,
+  { blur, backdrop, parts, rings = () => false, longer = false, enlarged = false }: Omit<FitOptions, 'step'>,
 ): OutlineSide {
   const normals = normalsOf(near, turn, 2)
   const band = edgeBand(raster, near, normals, { reach: NARROW.reach, blur, step: NARROW.step })
   const region = backdrop && regionWorth(raster, [{ points: near, normals, band }], backdrop, blur)
   const worth = together(worthOf(band, blur), region)
-  const parted = (chain: Float64Array) => (i: number) => parts({ x: chain[2 * i]!, y: chain[2 * i + 1]! })
+  const placeOf = (chain: Float64Array, i: number) => ({ x: chain[2 * i]!, y: chain[2 * i + 1]! })
   if (backdrop)
-    leaveShadow(worth, raster, { points: near, normals, band }, { backdrop, blur, parted: parted(near) })
-  const path = bestPath(worth, band.count, band.places, NARROW.cost)
+    leaveShadow(
+      worth,
+      raster,
+      { points: near, normals, band },
+      { backdrop, blur, parted: (i) => parts(placeOf(near, i)) },
+    )
+  const isNear = (k: number) => Math.abs(k - (band.places - 1) / 2) * band.step <= MOST_RING_FIT_PX
+  const isRing = Array.from({ length: band.count }, (_, i) => rings(placeOf(near, i)))
+  const allowed = isRing.includes(true) ? within(worth, band, (i, k) => !isRing[i] || isNear(k)) : worth
+  const path = bestPath(allowed, band.count, band.places, NARROW.cost)
   const points = smoothChain(moveTo(path, near, normals, band), 1.2)
   const across = normalsOf(points, turn, 2)
   const n = points.length / 2
@@ -241,14 +254,17 @@ function refineNear(
   const sd = new Float64Array(n).fill(Infinity)
   const blurs: number[] = []
   for (let i = 0; i < n; i++) {
-    const most = parted(points)(i) ? MOST_PARTED_FIT_PX : MOST_FIT_PX
+    const most = isRing[i] ? MOST_RING_FIT_PX : parts(placeOf(points, i)) ? MOST_PARTED_FIT_PX : MOST_FIT_PX
     const fit = fitNear(raster, points, across, i, {
       blur,
       most,
-      alongs: longer ? LONGER_ALONG_PX : ALONG_PX,
+      alongs: longer || isRing[i] ? LONGER_ALONG_PX : ALONG_PX,
       enlarged,
     })
-    if (!fit) continue
+    if (!fit) {
+      if (isRing[i]) sd[i] = RING_SD
+      continue
+    }
     offsets[i] = fit.offset
     sd[i] = fit.sd
     blurs.push(fit.blur)
