@@ -7,6 +7,7 @@ import { fromEnd, inPicture, outermost } from './end-view'
 import { widthNear } from './end-width'
 import type { OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
+import { reachOfBoth } from './seen-by-both'
 import { ringColumns, windowOf, type RingColumns } from './ring-columns'
 import { ringSteps, ringThrough, STRETCHES, stretchesOf } from './ring-steps'
 
@@ -26,6 +27,8 @@ export interface RingedSides {
   rings: (p: PicturePoint) => boolean
 }
 
+/** Of smaller pieces, px along the axis, rings are a few px from the crease, where soft edges and compression leave traces. */
+const LEAST_TALL_PX = 290
 /** Places so near to a ring, px, lie on it. */
 const ON_PX = 1.5
 
@@ -40,6 +43,8 @@ export function withFaintRings(
   axis: AxisLine,
   { blur, step, ends }: FaintRingOptions,
 ): RingedSides | null {
+  const { low, high } = reachOfBoth(sides, axis)
+  if (high - low < LEAST_TALL_PX) return null
   let halves = sides.map(({ points }, k) => inAxis(points, axis, k === 0))
   const areOn: RingedSides['rings'][] = []
   for (const end of ends) {
