@@ -220,11 +220,12 @@ const LEAST_WORTH = 1.47
 /** … of whose stretches (of 12) so many lie on it, to within so many px, … */
 const LEAST_ON_RING = 9
 const ON_RING_PX = 0.8
-/** … explain so much on average, … */
+/** … explain so much on average, by their worth and their share of the step of the way found, … */
 const LEAST_EVIDENCE = 22
-/** … and show so much of the step of the way found: less is what lies beside every edge, more is no crease beside a chamfer. */
+/** … which is no less than this, as what lies beside every edge is, and hardly more than all of it: a crease is clearer than its ring. */
 const LEAST_SHARE = 0.1
-const MOST_SHARE = 1.5
+const MOST_SHARE = 1.1
+/** So many times. */
 const SETTLINGS = 3
 
 /** A ring laid onto the steps that its stretches show; null where they don't lie on one. */
