@@ -98,6 +98,15 @@ describe('rings too faint to be seen at their places', () => {
     expect(look(raster)).toBeNull()
   })
 
+  it('the edge of a ruler that goes on beside the piece is no ring', () => {
+    const ruled = (_x: number, y: number) => WALL.map((v) => v * (y < 84 ? 1 : 0.88))
+    const raster = paint(400, 500, (x, y) => Math.max(drum(x, y), isChamfer(x, y) ? 1e3 : -1e3), {
+      outside: ruled,
+      grain: 1.5,
+    })
+    expect(look(raster)).toBeNull()
+  })
+
   it('level lines that go on beside the piece are no ring', () => {
     const lined = (_x: number, y: number) => WALL.map((v) => v * (Math.floor(y / 9) % 2 ? 0.97 : 1))
     const raster = paint(400, 500, (x, y) => Math.max(drum(x, y), isChamfer(x, y) ? 1e3 : -1e3), {

@@ -1,6 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
-import { inAxis, type AxisLine } from './axis-line'
+import { inAxis, placeAt, type AxisLine } from './axis-line'
 import { resample } from './chain'
 import { closedOutside, fallOf, FOLLOWED, levelOf, type Ellipse } from './close-half'
 import { fromEnd, inPicture, outermost } from './end-view'
@@ -8,7 +8,7 @@ import { widthNear } from './end-width'
 import type { OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 import { reachOfBoth } from './seen-by-both'
-import { ringColumns, windowOf, type RingColumns } from './ring-columns'
+import { COLUMN_STEP, ringColumns, windowOf, type Column, type RingColumns } from './ring-columns'
 import { ringSteps, ringThrough, STRETCHES, stretchesOf } from './ring-steps'
 
 export interface FaintRingOptions {
@@ -96,13 +96,15 @@ function faintRing(raster: Raster, halves: readonly Float64Array[], view: EndVie
   const wide = Math.min(...widths)
   if (!(wide >= LEAST_WIDE_PX)) return null
   const margin = MARGIN_PX + MARGIN_BLURS * blur
-  const reach = Math.max(LEAST_REACH_PX, REACH * wide)
+  const outwards = Math.min(Math.max(LEAST_REACH_PX, REACH * wide) + margin, roomBeyond(raster, end, view))
+  const reach = outwards - margin
+  if (reach < 1) return null
   const columns = ringColumns(raster, halves, {
     ...view,
     wide,
     end,
     inwards: MOST_RISE * wide + margin,
-    outwards: reach + margin,
+    outwards,
   })
   if (isDome(columns)) return null
   const peaks = peaksOf(likelyRings(columns, reach))
@@ -120,6 +122,14 @@ function isDome({ sides, wide }: RingColumns): boolean {
     const ways = side.map(({ way }) => way)
     return Math.max(...ways) - Math.min(...ways.slice(0, Math.floor(FOLLOWED * ways.length))) > DOME * wide
   })
+}
+
+/** How far the picture reaches beyond an end, along the axis, px. */
+function roomBeyond({ width, height }: Raster, end: number, { axis, down }: EndView): number {
+  const { x, y } = placeAt(axis, 0, down ? -end : end)
+  const [dx, dy] = [down ? -axis.up.x : axis.up.x, down ? -axis.up.y : axis.up.y]
+  const along = (at: number, step: number, size: number) => (step > 0 ? size - at : at) / Math.abs(step)
+  return Math.min(along(x, dx, width), along(y, dy, height))
 }
 
 /** What a ring shows over its stretches. */
@@ -255,6 +265,41 @@ function settledRing(
     on.length >= LEAST_ON_RING &&
     share >= LEAST_SHARE &&
     share <= MOST_SHARE &&
-    gain * share * worth >= LEAST_EVIDENCE
+    gain * share * worth >= LEAST_EVIDENCE &&
+    !goesOn(columns, ring)
   return isBelieved ? { ring, gain } : null
+}
+
+/** What goes on beside the piece on both sides, so clear beside the ring, is a line: a ruler's edge, a joint of boards. */
+const GOES_ON = 0.6
+/** It is looked for at the levels of the ring, and so many px beyond. */
+const BESIDE_PX = 2
+
+function goesOn(columns: RingColumns, ring: Required<Ellipse>): boolean {
+  const beside = columns.beside()
+  return columns.sides.every((side, k) => {
+    const half = { ...ring, lean: k === 0 ? -ring.lean : ring.lean }
+    const own = stretchesOf(ring.a, columns)
+      .map(([from, to]) =>
+        clearAcross(columns, side.slice(from, to), (i) => levelOf(half, columns.uOf(from + i))),
+      )
+      .sort((p, q) => p - q)[STRETCHES >> 1]!
+    for (let v = ring.tip - ring.b - BESIDE_PX; v <= ring.tip + BESIDE_PX; v += COLUMN_STEP)
+      if (clearAcross(columns, beside[k]!, () => v) >= GOES_ON * own) return true
+    return false
+  })
+}
+
+/** The step in the mean over columns, at a level in each, as a share of one column's noise. */
+function clearAcross(
+  { indexOf }: RingColumns,
+  columns: readonly Column[],
+  levelAt: (i: number) => number,
+): number {
+  const sums = [0, 0, 0]
+  columns.forEach(({ answers }, i) => {
+    const at = 3 * Math.round(indexOf(levelAt(i)))
+    for (let colour = 0; colour < 3; colour++) sums[colour]! += answers[at + colour] ?? 0
+  })
+  return Math.hypot(...sums) / columns.length
 }

@@ -15,6 +15,8 @@ export interface RingColumns {
   uOf: (column: number) => number
   /** Of the left and of the right side. */
   sides: readonly (readonly Column[])[]
+  /** Columns beside the end, where nothing of the piece is at its level. */
+  beside: () => readonly (readonly Column[])[]
   /** The place in a column's samples of a distance along the axis, in steps. */
   indexOf: (v: number) => number
 }
@@ -42,6 +44,8 @@ export interface ColumnsOptions {
 
 /** Columns across each half of an end. */
 export const RING_COLUMNS = 60
+/** Columns beside it: the first, and the one after the last. */
+const BESIDE = [65, 81] as const
 /** Distance of the samples along them, px. */
 export const COLUMN_STEP = 0.5
 /** Rows that a column averages lie so far apart, px. */
@@ -72,11 +76,7 @@ export function ringColumns(
   const samples = places + 2 * margin
   const rows = Math.max(1, Math.round(width / ROWS_APART))
   const [dx, dy] = [sign * axis.up.x * COLUMN_STEP, sign * axis.up.y * COLUMN_STEP]
-  const columnAt = (
-    half: Float64Array,
-    side: number,
-    u: number,
-  ): Omit<Column, 'answers'> & { each: Float32Array[] } => {
+  const rowOf = (side: number, u: number) => {
     const light = new Float32Array(3 * samples)
     for (let row = 0; row < rows; row++) {
       const aside = ((row + 0.5) / rows - 0.5) * width
@@ -84,35 +84,55 @@ export function ringColumns(
       addLight(raster, { x, y, dx, dy, count: samples }, light)
     }
     for (let i = 0; i < light.length; i++) light[i] = Math.sqrt(light[i]! / rows)
-    const roots = [0, 1, 2].map((colour) => light.subarray(colour * samples, (colour + 1) * samples))
-    const each = roots.map((line) => {
-      const out = new Float32Array(places)
-      answered(line, filter, 1, out)
-      return out
-    })
-    return {
-      way: crossingAt(half, u),
-      light: roots.map((line) => line.subarray(margin, margin + places)),
-      each,
-    }
+    return [0, 1, 2].map((colour) => light.subarray(colour * samples, (colour + 1) * samples))
   }
-  const read = halves.map((half, k) =>
-    Array.from({ length: RING_COLUMNS }, (_, c) => columnAt(half, k === 0 ? -1 : 1, uOf(c))),
-  )
+  const read = (first: number, last: number) =>
+    halves.map((half, k) =>
+      Array.from({ length: last - first }, (_, i): ReadColumn => {
+        const u = uOf(first + i)
+        const lines = rowOf(k === 0 ? -1 : 1, u)
+        const answers = lines.map((line) => {
+          const out = new Float32Array(places)
+          answered(line, filter, 1, out)
+          return out
+        })
+        return {
+          way: crossingAt(half, u),
+          light: lines.map((line) => line.subarray(margin, margin + places)),
+          answers,
+        }
+      }),
+    )
+  const across = read(0, RING_COLUMNS)
   const outside = Math.round((inwards + window) / COLUMN_STEP)
   const noise = [0, 1, 2].map((colour) =>
-    noiseOf(read.flat().map(({ each }) => each[colour]!.subarray(outside))),
+    noiseOf(across.flat().map(({ answers }) => answers[colour]!.subarray(outside))),
   )
-  const sides = read.map((side) =>
-    side.map(({ each, ...column }): Column => {
-      const answers = Float32Array.from(
-        { length: 3 * places },
-        (_, i) => each[i % 3]![(i / 3) | 0]! / noise[i % 3]!,
-      )
-      return { ...column, answers }
-    }),
-  )
-  return { blur, wide, end, uOf, sides, indexOf: (v) => (v - from) / COLUMN_STEP }
+  const toNoise = (sides: ReadColumn[][]) =>
+    sides.map((side) => side.map((column) => sharedAnswers(column, noise)))
+  return {
+    blur,
+    wide,
+    end,
+    uOf,
+    sides: toNoise(across),
+    beside: () => toNoise(read(...BESIDE)),
+    indexOf: (v) => (v - from) / COLUMN_STEP,
+  }
+}
+
+/** A column with the answers of each colour by themselves. */
+interface ReadColumn extends Omit<Column, 'answers'> {
+  answers: Float32Array[]
+}
+
+function sharedAnswers({ answers: each, ...column }: ReadColumn, noise: readonly number[]): Column {
+  const places = each[0]!.length
+  const answers = new Float32Array(3 * places)
+  each.forEach((line, colour) => {
+    for (let k = 0; k < places; k++) answers[3 * k + colour] = line[k]! / noise[colour]!
+  })
+  return { ...column, answers }
 }
 
 /** Of so many answers one tells as much of what is usual. */
