@@ -35,8 +35,6 @@ export interface FindOutlineOptions {
   axis?: AxisLine | null
   /** What a user painted or marked; full-resolution px. */
   guides?: OutlineGuides | null
-  /** The picture's own border was led on about it: faint traces near it may be of that. Default false. */
-  inAir?: boolean
   /** Outline points along the picture's longer side, at most; more cost time. Default 750. */
   pointsAlong?: number
   /** Reports the share of the work that is done, 0..1. */
@@ -226,7 +224,7 @@ function findBy(
   factor: number,
   options: FindOutlineOptions,
 ): Finding {
-  const { axis: given = null, pointsAlong, inAir = false, onProgress } = options
+  const { axis: given = null, pointsAlong, onProgress } = options
   requireWhole(silhouette, sharp.x)
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2
@@ -260,7 +258,7 @@ function findBy(
   // Only an end that shows an edge may be a crease; beyond a foot on its mirror image that has its rings.
   const guesses = openEnds(closed)
   const ends = OUTLINE_ENDS.filter((end) => !guesses.includes(end) && !(isMirrored && end === 'foot'))
-  const mayEndBeyond = evidence.kind !== 'cut-out' && !inAir && edgeShare(closed) >= MOSTLY_SEEN
+  const mayEndBeyond = evidence.kind !== 'cut-out' && edgeShare(closed) >= MOSTLY_SEEN
   const ringed = mayEndBeyond ? withFaintRings(raster, closed, asClosed.axis, { blur, step, ends }) : null
   const rings = ringed?.rings ?? (() => false)
   const sides = ringed ? fitSides(raster, ringed.chains, { blur, step, backdrop, parts, rings }) : closed

@@ -81,7 +81,7 @@ function foundInAir(
   lay: (raster: Raster, air: number) => Raster,
 ): FoundOutline {
   const air = Math.ceil(AIR * Math.max(input.width, input.height))
-  return foundIn(lay(input, air), { x: air, y: air }, { ...options, inAir: true }, find)
+  return foundIn(lay(input, air), { x: air, y: air }, options, find)
 }
 
 /**
