@@ -9,7 +9,7 @@ import type { OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 import { reachOfBoth } from './seen-by-both'
 import { COLUMN_STEP, ringColumns, windowOf, type Column, type RingColumns } from './ring-columns'
-import { ringSteps, ringThrough, STRETCHES, stretchesOf } from './ring-steps'
+import { type RingStep, ringSteps, ringThrough, STRETCHES, stretchesOf } from './ring-steps'
 
 export interface FaintRingOptions {
   /** Blur of the picture's edges, px. */
@@ -28,7 +28,7 @@ export interface RingedSides {
 }
 
 /** Of smaller pieces, px along the axis, rings are a few px from the crease, where soft edges and compression leave traces. */
-const LEAST_TALL_PX = 290
+const LEAST_TALL_PX = 320
 /** Places so near to a ring, px, lie on it. */
 const ON_PX = 1.5
 
@@ -235,6 +235,8 @@ const LEAST_EVIDENCE = 22
 /** … which is no less than this, as what lies beside every edge is, and hardly more than all of it: a crease is clearer than its ring. */
 const LEAST_SHARE = 0.1
 const MOST_SHARE = 1.1
+/** A ring whose steps are told so much better by soft ones is the border of a shade under the piece. */
+const SHARPER = 0.75
 /** So many times. */
 const SETTLINGS = 3
 
@@ -260,12 +262,15 @@ function settledRing(
   }
   const on = steps.filter(({ off }) => Math.abs(off) <= ON_RING_PX)
   const share = on.map((step) => step.share).sort((p, q) => p - q)[on.length >> 1] ?? 0
-  const gain = on.reduce((sum, step) => sum + step.gain, 0) / (2 * STRETCHES)
+  const mean = (of: (step: RingStep) => number) =>
+    on.reduce((sum, step) => sum + of(step), 0) / (2 * STRETCHES)
+  const gain = mean((step) => step.gain)
   const isBelieved =
     on.length >= LEAST_ON_RING &&
     share >= LEAST_SHARE &&
     share <= MOST_SHARE &&
     gain * share * worth >= LEAST_EVIDENCE &&
+    gain >= SHARPER * mean((step) => step.softGain) &&
     !goesOn(columns, ring)
   return isBelieved ? { ring, gain } : null
 }

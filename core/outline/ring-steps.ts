@@ -15,6 +15,8 @@ export interface RingStep {
   u: number
   /** How much better light with a step explains what is seen than light that slopes only does: a logarithm of likelihoods. */
   gain: number
+  /** The same of a step as soft as a shadow's border. */
+  softGain: number
   /** Its height as a share of that of the way found. */
   share: number
 }
@@ -39,6 +41,8 @@ const LEAST_INSIDE_PX = 1.5
 const FARTHEST_PX = 3
 const OFF_STEP = 0.25
 const NEARER = 8
+/** Shadows' borders are so many times as soft as the picture's edges. */
+const SOFTER = 2.5
 
 /** The steps that the stretches of a ring show beyond the way found. */
 export function ringSteps(columns: RingColumns, ring: Required<Ellipse>): RingStep[] {
@@ -75,9 +79,12 @@ function stepAlong(columns: RingColumns, places: readonly PlacedColumn[]): RingS
   const lines = [0, 1, 2].map((colour) => lightAcross(columns, places, colour))
   const { at } = lines[0]!
   let best: { off: number; gain: number; height: number } | null = null
+  let softGain = 0
   for (let off = -FARTHEST_PX; off <= FARTHEST_PX; off += OFF_STEP) {
     if (at.filter((x) => x < off - blur).length * COLUMN_STEP < LEAST_INSIDE_PX) continue
     const fits = lines.map((line) => stepIn(line, off, blur))
+    const soft = lines.reduce((sum, line) => sum + stepIn(line, off, SOFTER * blur).gain, 0)
+    softGain = Math.max(softGain, at.length * soft * Math.exp((-off * off) / NEARER))
     const likelier = at.length * fits.reduce((sum, { gain }) => sum + gain, 0)
     const gain = likelier * Math.exp((-off * off) / NEARER)
     if (!best || gain > best.gain)
@@ -89,7 +96,14 @@ function stepAlong(columns: RingColumns, places: readonly PlacedColumn[]): RingS
   const found = Math.hypot(
     ...[0, 1, 2].map((colour) => mean(({ column }) => stepOfWay(columns, column, colour))),
   )
-  return { off, gain, fall: mean((p) => p.fall), u: mean((p) => p.u), share: height / Math.max(1e-6, found) }
+  return {
+    off,
+    gain,
+    softGain,
+    fall: mean((p) => p.fall),
+    u: mean((p) => p.u),
+    share: height / Math.max(1e-6, found),
+  }
 }
 
 function lightAcross(
