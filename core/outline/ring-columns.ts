@@ -53,7 +53,7 @@ const ROWS_APART = 1.3
 /** The filter's window, px and blurs: short, so that it sees a ring apart from the crease beside it. */
 const WINDOW_PX = 1.5
 const WINDOW_BLURS = 1.5
-/** No noise is less, in the root of linear light: an eighth of a code in the middle tones, since many px are averaged. */
+/** No noise is less, in the root of linear light: some two-hundredth of a code in the middle tones, so that a made-up picture without any has some. */
 const LEAST_NOISE = 2e-5
 
 /** Filters reach so far, px. */
@@ -76,7 +76,7 @@ export function ringColumns(
   const samples = places + 2 * margin
   const rows = Math.max(1, Math.round(width / ROWS_APART))
   const [dx, dy] = [sign * axis.up.x * COLUMN_STEP, sign * axis.up.y * COLUMN_STEP]
-  const rowOf = (side: number, u: number) => {
+  const lightAt = (side: number, u: number) => {
     const light = new Float32Array(3 * samples)
     for (let row = 0; row < rows; row++) {
       const aside = ((row + 0.5) / rows - 0.5) * width
@@ -90,7 +90,7 @@ export function ringColumns(
     halves.map((half, k) =>
       Array.from({ length: last - first }, (_, i): ReadColumn => {
         const u = uOf(first + i)
-        const lines = rowOf(k === 0 ? -1 : 1, u)
+        const lines = lightAt(k === 0 ? -1 : 1, u)
         const answers = lines.map((line) => {
           const out = new Float32Array(places)
           answered(line, filter, 1, out)
