@@ -1,4 +1,6 @@
+import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
+import { acrossAxis, alongAxis } from './axis-line'
 import { resample } from './chain'
 import { clearShare, shown, straightSide, type SideView } from './end-view'
 
@@ -24,6 +26,28 @@ export const GAP_PX = 3
 /** Where an arc lies along the axis, so far aside of it. */
 export function levelOf({ tip, a, b, lean = 0 }: Ellipse, u: number): number {
   return tip - b * fallOf(u / a) + lean * u
+}
+
+/** The left and the right half of a ring whose lean is that of the right one. */
+export function halvesOf({ lean = 0, ...ring }: Ellipse): [Ellipse, Ellipse] {
+  return [
+    { ...ring, lean: -lean },
+    { ...ring, lean },
+  ]
+}
+
+/** Whether places lie within so many px (along the axis) of a ring that closes one end. */
+export function onRing(
+  ring: Ellipse,
+  { axis, down }: Pick<SideView, 'axis' | 'down'>,
+  px: number,
+): (p: PicturePoint) => boolean {
+  const halves = halvesOf(ring)
+  return (p) => {
+    const [u, along] = [acrossAxis(axis, p), alongAxis(axis, p)]
+    const level = levelOf(halves[u < 0 ? 0 : 1], Math.abs(u))
+    return Math.abs(u) < FOLLOWED * ring.a && Math.abs((down ? -along : along) - level) < px
+  }
 }
 
 /** How far an ellipse of unit height falls from its tip to a share of its half-width. */

@@ -11,12 +11,13 @@ import {
   fallOf,
   GAP_PX,
   levelOf,
+  onRing,
   openClosedBy,
   type Ellipse,
 } from './close-half'
 import type { OutlineEnd } from './open-ends'
-import { clearAlong, crossingAt, fromEnd, inPicture, outermost, straightSide } from './end-view'
-import { LEAST_HALF_PX, LEAST_WINDOW_PX, MOST_RISE, widthNear } from './end-width'
+import { clearAlong, crossingAt, fromEnd, inPicture, straightSide } from './end-view'
+import { LEAST_HALF_PX, LEAST_WINDOW_PX, MOST_RISE, sizeOfEnd, type EndSize } from './end-width'
 import { reachOfSteps } from './soft-steps'
 import { endEvidence, type EndEvidence, type Places } from './end-evidence'
 
@@ -49,14 +50,6 @@ export interface ClosingOptions {
   isMirrored?: boolean
   /** The only ends that are looked at, because no edge was found there: they may lie farther out. Else both are. */
   open?: readonly OutlineEnd[] | null
-}
-
-/** How far out the outline reaches at an end, and how wide it is there. */
-interface EndSize {
-  end: number
-  wide: number
-  /** On its way there it jumps from line to line. */
-  jumps: boolean
 }
 
 /** One end of the outline: both halves [u v ...] begin on the axis there, and v grows out of the piece. */
@@ -166,29 +159,13 @@ export function withClosingArcs(
     const closed = second && second.arc.a >= FULLY * turnedOut.wide ? second : first
     const { arc } = closed
     closes = true
-    if (arc.parts) partings.push((p) => isOn(arc, p, axis, down))
+    if (arc.parts) partings.push(onRing(arc, { axis, down }, GAP_PX))
     halves = closed.halves.map((half) => fromEnd(half, down))
   }
   const parts = (p: PicturePoint) => partings.some((isOn) => isOn(p))
   if (!closes && !clear) return { sides: [...sides], parts }
   const closed = halves.map((half, k) => resample(inPicture(half, axis, k === 0), step))
   return { sides: closed as [Float64Array, Float64Array], parts }
-}
-
-function sizeOfEnd(
-  raster: Raster,
-  facing: readonly Float64Array[],
-  view: Pick<OpenEnd, 'axis' | 'blur' | 'down'>,
-): EndSize {
-  const end = Math.max(...facing.map(outermost))
-  const widths = facing.map((half, k) => widthNear(raster, half, { ...view, left: k === 0, end }))
-  return { end, wide: Math.min(...widths.map((w) => w.wide)), jumps: widths.some((w) => w.jumps) }
-}
-
-function isOn(arc: ClosingArc, { x, y }: PicturePoint, axis: AxisLine, down: boolean): boolean {
-  const [side = 0, along = 0] = inAxis(Float64Array.of(x, y), axis)
-  const u = Math.abs(side)
-  return u < FOLLOWED * arc.a && Math.abs((down ? -along : along) - levelOf(arc, u)) < GAP_PX
 }
 
 function closingArc(open: OpenEnd): ClosingArc | null {

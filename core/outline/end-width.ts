@@ -1,5 +1,5 @@
 import type { Raster } from '../picture/raster'
-import { clearShare, type SideView } from './end-view'
+import { clearShare, outermost, type SideView } from './end-view'
 
 /** Ends narrower than this, px, are no rings. */
 export const LEAST_HALF_PX = 12
@@ -77,4 +77,23 @@ export function widthNear(
     wide = Math.max(wide, u)
   }
   return { wide, jumps }
+}
+
+/** How far out the outline reaches at an end, and how wide it is there. */
+export interface EndSize {
+  end: number
+  wide: number
+  /** On its way there it jumps from line to line. */
+  jumps: boolean
+}
+
+/** @param facing both halves [u v ...] as seen from the end, the left one first */
+export function sizeOfEnd(
+  raster: Raster,
+  facing: readonly Float64Array[],
+  view: Omit<SideView, 'left'>,
+): EndSize {
+  const end = Math.max(...facing.map(outermost))
+  const widths = facing.map((half, k) => widthNear(raster, half, { ...view, left: k === 0, end }))
+  return { end, wide: Math.min(...widths.map((w) => w.wide)), jumps: widths.some((w) => w.jumps) }
 }

@@ -2,9 +2,9 @@ import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
 import { inAxis, placeAt, type AxisLine } from './axis-line'
 import { resample } from './chain'
-import { closedOutside, fallOf, FOLLOWED, levelOf, type Ellipse } from './close-half'
-import { fromEnd, inPicture, outermost } from './end-view'
-import { widthNear } from './end-width'
+import { closedOutside, fallOf, FOLLOWED, halvesOf, levelOf, onRing, type Ellipse } from './close-half'
+import { fromEnd, inPicture, type SideView } from './end-view'
+import { sizeOfEnd } from './end-width'
 import type { OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 import { reachOfBoth } from './seen-by-both'
@@ -52,15 +52,11 @@ export function withFaintRings(
     const facing = halves.map((half) => fromEnd(half, down))
     const ring = faintRing(raster, facing, { axis, blur, down })
     if (!ring) continue
-    const rings = [-ring.lean, ring.lean].map((lean) => ({ ...ring, lean }))
-    const ringed = facing.map((half, k) => closedOutside(half, rings[k]!))
+    const ringHalves = halvesOf(ring)
+    const ringed = facing.map((half, k) => closedOutside(half, ringHalves[k]!))
     if (ringed.some((half, k) => half === facing[k])) continue
     halves = ringed.map((half) => fromEnd(half, down))
-    areOn.push(({ x, y }) => {
-      const [u = 0, v = 0] = inAxis(Float64Array.of(x, y), axis)
-      const level = levelOf(rings[u < 0 ? 0 : 1]!, Math.abs(u))
-      return Math.abs(u) <= FOLLOWED * ring.a && Math.abs((down ? -v : v) - level) < ON_PX
-    })
+    areOn.push(onRing(ring, { axis, down }, ON_PX))
   }
   if (areOn.length === 0) return null
   const chains = halves.map((half, k) => resample(inPicture(half, axis, k === 0), step))
@@ -81,19 +77,12 @@ const RISE_STEP = 0.02
 const MARGIN_PX = 8
 const MARGIN_BLURS = 8
 
-interface EndView {
-  axis: AxisLine
-  blur: number
-  /** The end lies down the axis. */
-  down: boolean
-}
+type EndView = Omit<SideView, 'left'>
 
 /** The ring beyond the way found with which an end closes; its lean is that of the right half. */
 function faintRing(raster: Raster, halves: readonly Float64Array[], view: EndView): Required<Ellipse> | null {
   const { blur } = view
-  const end = Math.max(...halves.map(outermost))
-  const widths = halves.map((half, k) => widthNear(raster, half, { ...view, left: k === 0, end }).wide)
-  const wide = Math.min(...widths)
+  const { end, wide } = sizeOfEnd(raster, halves, view)
   if (!(wide >= LEAST_WIDE_PX)) return null
   const margin = MARGIN_PX + MARGIN_BLURS * blur
   const outwards = Math.min(Math.max(LEAST_REACH_PX, REACH * wide) + margin, roomBeyond(raster, end, view))
@@ -282,11 +271,11 @@ const BESIDE_PX = 2
 
 function goesOn(columns: RingColumns, ring: Required<Ellipse>): boolean {
   const beside = columns.beside()
+  const halves = halvesOf(ring)
   return columns.sides.every((side, k) => {
-    const half = { ...ring, lean: k === 0 ? -ring.lean : ring.lean }
     const own = stretchesOf(ring.a, columns)
       .map(([from, to]) =>
-        clearAcross(columns, side.slice(from, to), (i) => levelOf(half, columns.uOf(from + i))),
+        clearAcross(columns, side.slice(from, to), (i) => levelOf(halves[k]!, columns.uOf(from + i))),
       )
       .sort((p, q) => p - q)[STRETCHES >> 1]!
     for (let v = ring.tip - ring.b - BESIDE_PX; v <= ring.tip + BESIDE_PX; v += COLUMN_STEP)

@@ -1,7 +1,8 @@
 import { solvePositive } from '../least-squares'
-import { fallOf, FOLLOWED, type Ellipse } from './close-half'
+import { fallOf, FOLLOWED, halvesOf, levelOf, type Ellipse } from './close-half'
 import { normalCdf } from './edge-fit'
 import { COLUMN_STEP, RING_COLUMNS, sampleAt, type Column, type RingColumns } from './ring-columns'
+import { SOFTER } from './soft-steps'
 
 /** Both halves of a ring are parted into so many stretches of columns each; what a stretch shows is averaged along the ring. */
 export const STRETCHES = 6
@@ -41,19 +42,17 @@ const LEAST_INSIDE_PX = 1.5
 const FARTHEST_PX = 3
 const OFF_STEP = 0.25
 const NEARER = 8
-/** Shadows' borders are so many times as soft as the picture's edges. */
-const SOFTER = 2.5
 
 /** The steps that the stretches of a ring show beyond the way found. */
 export function ringSteps(columns: RingColumns, ring: Required<Ellipse>): RingStep[] {
   const stretches = stretchesOf(ring.a, columns)
+  const halves = halvesOf(ring)
   return columns.sides.flatMap((side, k) => {
     const sign = k === 0 ? -1 : 1
     return stretches.flatMap(([from, to]) => {
       const places = side.slice(from, to).map((column, i): PlacedColumn => {
         const u = columns.uOf(from + i)
-        const fall = fallOf(u / ring.a)
-        return { column, u: sign * u, fall, level: ring.tip - ring.b * fall + sign * ring.lean * u }
+        return { column, u: sign * u, fall: fallOf(u / ring.a), level: levelOf(halves[k]!, u) }
       })
       return stepAlong(columns, places) ?? []
     })
@@ -82,11 +81,13 @@ function stepAlong(columns: RingColumns, places: readonly PlacedColumn[]): RingS
   let softGain = 0
   for (let off = -FARTHEST_PX; off <= FARTHEST_PX; off += OFF_STEP) {
     if (at.filter((x) => x < off - blur).length * COLUMN_STEP < LEAST_INSIDE_PX) continue
-    const fits = lines.map((line) => stepIn(line, off, blur))
-    const soft = lines.reduce((sum, line) => sum + stepIn(line, off, SOFTER * blur).gain, 0)
-    softGain = Math.max(softGain, at.length * soft * Math.exp((-off * off) / NEARER))
-    const likelier = at.length * fits.reduce((sum, { gain }) => sum + gain, 0)
-    const gain = likelier * Math.exp((-off * off) / NEARER)
+    const [fits, softFits] = [blur, SOFTER * blur].map((sigma) =>
+      lines.map((line) => stepIn(line, off, sigma)),
+    ) as [StepFit[], StepFit[]]
+    const near = Math.exp((-off * off) / NEARER)
+    const gainOf = (of: readonly StepFit[]) => at.length * of.reduce((sum, fit) => sum + fit.gain, 0) * near
+    softGain = Math.max(softGain, gainOf(softFits))
+    const gain = gainOf(fits)
     if (!best || gain > best.gain)
       best = { off, gain, height: Math.hypot(...fits.map(({ height }) => height)) }
   }
@@ -137,8 +138,13 @@ function stepOfWay({ blur, indexOf }: RingColumns, { way, light }: Column, colou
   return at(way + WAY_BLURS * blur) - at(way - WAY_BLURS * blur)
 }
 
+interface StepFit {
+  height: number
+  gain: number
+}
+
 /** A blurred step fitted beside level and slope, by least squares. */
-function stepIn({ at, light }: LightAcross, off: number, blur: number): { height: number; gain: number } {
+function stepIn({ at, light }: LightAcross, off: number, blur: number): StepFit {
   const n = at.length
   const steps = at.map((x) => normalCdf((x - off) / blur))
   const mean = (values: readonly number[]) => values.reduce((sum, v) => sum + v, 0) / n

@@ -4,7 +4,7 @@ import { addLight } from '../picture/sample'
 import { normalCdf } from './edge-fit'
 
 /** Shadows' borders are more than so many times as soft as the picture's edges, most of them. */
-const SOFTER = 2.5
+export const SOFTER = 2.5
 /** … and explain so many times as much as sharp ones: noise and edges side by side are explained by either alike. */
 const MORE = 1.01
 /** Each line's step may lie so many px from its middle, tried so far apart. */
