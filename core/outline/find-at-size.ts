@@ -7,6 +7,7 @@ import type { Backdrop } from './backdrop'
 import { withoutBareEnds } from './bare-ends'
 import { isFaint } from './clear-piece'
 import type { ClosedSides } from './closing-arcs'
+import { outOfContactShade } from './contact-shade'
 import { withDomes } from './dome-ends'
 import { mayBeTextured, texturedEvidence } from './evidence'
 import { withFaintRings, type RingedSides } from './faint-rings'
@@ -21,6 +22,7 @@ import {
   notFound,
   requireClosing,
   requireEnds,
+  requireInFocus,
   requireLikeness,
   requireWhole,
 } from './require-piece'
@@ -146,7 +148,7 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
   const sight = sightOf(input, factor, options)
   const first = findBy(sight, factor, options)
   try {
-    return withoutHorns(sight, believed(first), options)
+    return withoutHorns(sight, believed(first, options), options)
   } catch (error) {
     if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
     const other = aboutOthers(sight, factor, options) ?? asTextured(input, sight, factor, options)
@@ -169,7 +171,8 @@ function asTextured(
   try {
     // The progress has been reported already.
     const quietly = { ...options, onProgress: undefined }
-    const found = believed(findBy(sightOf(input, factor, quietly, texturedEvidence), factor, quietly))
+    const textured = sightOf(input, factor, quietly, texturedEvidence)
+    const found = believed(findBy(textured, factor, quietly), options)
     return edgeShare([found.left, found.right]) >= MOSTLY_SEEN ? found : null
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
@@ -190,7 +193,7 @@ function withoutHorns(sight: Sight, found: Finding, options: FindOutlineOptions)
   if (!silhouette) return found
   const again = findBy({ ...sight, silhouette }, factor, { ...options, onProgress: undefined })
   const left = hornsOf([again.left, again.right], again.mirror.axis)
-  return Math.max(left.foot, left.top) < Math.max(horns.foot, horns.top) ? believed(again) : found
+  return Math.max(left.foot, left.top) < Math.max(horns.foot, horns.top) ? believed(again, options) : found
 }
 
 /** What is found about other axes, if it can be believed: a flank as light as the wall moves the axis over. */
@@ -201,7 +204,7 @@ function aboutOthers(sight: Sight, factor: number, options: FindOutlineOptions):
     try {
       // What is found about a rough axis betters it.
       const better = findBy(sight.about(axis), factor, quietly).mirror.axis
-      return believed(findBy(sight.about(scaledAxis(better, 1 / factor)), factor, quietly))
+      return believed(findBy(sight.about(scaledAxis(better, 1 / factor)), factor, quietly), options)
     } catch (error) {
       if (!(error instanceof CoreError)) throw error
     }
@@ -210,12 +213,14 @@ function aboutOthers(sight: Sight, factor: number, options: FindOutlineOptions):
 }
 
 /** @throws CoreError where what was found is no outline, or only a part of one */
-function believed(found: Finding): Finding {
+function believed(found: Finding, { guides }: FindOutlineOptions): Finding {
   const { left, right, mirror, raster, clear } = found
   const sides = [left, right] as const
   requireClosing(sides, raster)
   requireLikeness(sides, mirror, clear)
   requireEnds(endsGoingOn(raster, sides, mirror.axis))
+  // Who painted or marked the piece has said what it is.
+  if (!clear && !guides) requireInFocus(sides, raster)
   return found
 }
 
@@ -252,15 +257,23 @@ function findBy(
   const ended =
     withDomes(raster, refined.sides, about, step) ??
     (clear ? null : withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop }))
-  const closed = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
-  const asClosed = ended ? mirrorOf(closed, axis) : asRefined
+  const asEnded = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
+  const asEndedMirror = ended ? mirrorOf(asEnded, axis) : asRefined
+  if (!asEndedMirror) throw notFound()
+  const castsShade = !clear && evidence.kind !== 'cut-out'
+  const shade = castsShade ? outOfContactShade(raster, asEnded, asEndedMirror.axis, { blur, step }) : null
+  const onEdge = shade?.on ?? (() => false)
+  const closed = shade
+    ? fitSides(raster, shade.chains, { blur, step, backdrop, parts, rings: onEdge })
+    : asEnded
+  const asClosed = shade ? mirrorOf(closed, asEndedMirror.axis) : asEndedMirror
   if (!asClosed) throw notFound()
   // Only an end that shows an edge may be a crease; beyond a foot on its mirror image that has its rings.
   const guesses = openEnds(closed)
   const ends = OUTLINE_ENDS.filter((end) => !guesses.includes(end) && !(isMirrored && end === 'foot'))
   const mayEndBeyond = evidence.kind !== 'cut-out' && edgeShare(closed) >= MOSTLY_SEEN
   const ringed = mayEndBeyond ? withFaintRings(raster, closed, asClosed.axis, { blur, step, ends }) : null
-  const rings = ringed?.rings ?? (() => false)
+  const rings = (p: PicturePoint) => onEdge(p) || (ringed?.rings(p) ?? false)
   const sides = ringed ? fitSides(raster, ringed.chains, { blur, step, backdrop, parts, rings }) : closed
   const mirror = ringed ? mirrorOf(sides, asClosed.axis) : asClosed
   if (!mirror) throw notFound()

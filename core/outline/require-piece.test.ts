@@ -4,12 +4,14 @@ import {
   isWhole,
   requireBothSides,
   requireClosing,
+  requireInFocus,
   requireLikeness,
   requirePiece,
 } from './require-piece'
 import type { MirrorFit } from './mirror'
 import type { OutlineSide } from './refine'
 import type { Silhouette } from './silhouette'
+import { paint } from './test-pictures'
 
 const picture = { width: 120, height: 160, data: new Float32Array(120 * 160) }
 
@@ -111,5 +113,22 @@ describe('what was found is refused', () => {
     expect(() => judge((u) => u > 26)).not.toThrow()
     const high = { ...raster, height: 640 }
     expect(() => requireClosing([post(() => false), post(() => false)], high)).not.toThrow()
+  })
+})
+
+describe('an outline that is out of focus', () => {
+  /** A sharp disc before an even wall. */
+  const sharp = paint(200, 200, (x, y) => Math.hypot(x - 100, y - 100) - 60)
+  const soft = paint(200, 200, (x, y) => Math.hypot(x - 100, y - 100) - 60, { blur: 2.5 })
+  const sides = (blur: number): OutlineSide[] =>
+    [blur, blur + 0.2].map((each) => ({ points: new Float64Array(4), sd: new Float64Array(2), blur: each }))
+
+  it('is refused where the photo shows sharp things', () => {
+    expect(() => requireInFocus(sides(3.6), sharp)).toThrow(/something out of focus behind the piece/)
+    expect(() => requireInFocus(sides(2.5), sharp)).not.toThrow()
+  })
+
+  it('is the piece’s where nothing is sharper', () => {
+    expect(() => requireInFocus(sides(3.6), soft)).not.toThrow()
   })
 })

@@ -4,6 +4,7 @@ import type { Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
 import type { MirrorFit } from './mirror'
 import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
+import { pictureBlur } from './picture-blur'
 import type { OutlineSide } from './refine'
 import { seenByBoth, edgeShare } from './seen-by-both'
 import { outsideOf, type Silhouette } from './silhouette'
@@ -174,6 +175,21 @@ export function requireEnds([end]: readonly OutlineEnd[]): void {
   if (end)
     throw unsure(
       `No edge closes what was found at its ${end}, and both sides go on beyond it, so that it is only a part of the piece. Paint what is piece and what is not, or mark places on its edge.`,
+    )
+}
+
+/** Edges that spread over more px than this, and so many times as many as the sharper ones of their picture, are those of something out of focus. */
+const OUT_OF_FOCUS_PX = 3
+const SOFTER_THAN_PICTURE = 2
+
+/** @throws CoreError `outline-unsure` when an opaque outline is much softer than what is sharp in the picture: something behind the piece */
+export function requireInFocus(sides: readonly OutlineSide[], raster: Raster): void {
+  const blur = Math.min(...sides.map((side) => side.blur))
+  if (!(blur > OUT_OF_FOCUS_PX)) return
+  const sharp = pictureBlur(raster)
+  if (sharp !== null && blur > SOFTER_THAN_PICTURE * sharp)
+    throw unsure(
+      'The edges that were found are much softer than the sharp ones in this photo, so that they may belong to something out of focus behind the piece. Crop it closer to the piece, paint what is piece and what is not, or mark places on its edge.',
     )
 }
 

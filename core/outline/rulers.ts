@@ -71,10 +71,18 @@ function beyond({ line, low, high, inwards }: Omit<MarkedEdge, 'nearest'>, u: nu
   return { line: { at, up: line.up }, inwards, low: low - SOFT_PX, high: high + SOFT_PX }
 }
 
-/** Where marks stand beside an edge: offsets to its right, px of the picture itself. */
-function marksBeside(raster: Raster, factor: number, edge: StraightEdge): number[] {
+/**
+ * Where marks stand beside an edge: offsets to its right, px of the picture itself.
+ * @param step distance of the columns they are looked for in, px
+ */
+export function marksBeside(
+  raster: Raster,
+  factor: number,
+  edge: StraightEdge,
+  step = COLUMN_STEP,
+): number[] {
   const reach = REACH * Math.min(raster.width, raster.height)
-  const columns = Array.from({ length: Math.floor((2 * reach) / COLUMN_STEP) + 1 }, (_, k) => k * COLUMN_STEP - reach) // prettier-ignore
+  const columns = Array.from({ length: Math.floor((2 * reach) / step) + 1 }, (_, k) => k * step - reach) // prettier-ignore
   const isMarked = (u: number) => hasEvenMarks(columnBeside(raster, factor, edge, u))
   // Of as many as show them one is looked at, first.
   if (!columns.some((u, k) => k % LEAST_COLUMNS === 0 && isMarked(u))) return []

@@ -2,21 +2,24 @@ import { encoded, type Plane, type Raster } from '../picture/raster'
 import { reduceToLab, type LabPicture } from '../picture/reduce'
 import { sharpness, type Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
-import { saysPieceBeyond, saysPieceWithin, type Scene } from './beside'
+import { saysPieceBeyond, saysPieceWithin, withoutBeside, type Scene } from './beside'
+import { barBefore, besideOfBar } from './bars-before'
 import { bestAxis, givenAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { isClear } from './clear-piece'
+import type { Candidate } from './candidate'
 import { withoutCutOff } from './cut-off-things'
 import { pieceEvidence, wavers, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-at-size'
 import { withoutFloorLines, withoutMiddleJoint } from './floor-lines'
 import { ledToLip } from './led-on'
 import { marked, painted, saysPieceBelow, scaledAxis, scaledGuides, type OutlineGuides } from './guides'
+import { withoutBar } from './over-bar'
 import { outerEdges } from './outer-edges'
 import { withoutOverruns } from './overruns'
 import { withoutReflection } from './reflections'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
-import { rulersIn } from './rulers'
+import { marksBeside, rulersIn } from './rulers'
 import { stripAbout, type Silhouette } from './silhouette'
 import { withoutThingsApart } from './things-apart'
 import { withoutBesides, type RankedScene } from './without-besides'
@@ -55,13 +58,13 @@ export function sightOf(
   const { up = { x: 0, y: -1 }, axis: given = null, guides = null, onProgress } = options
   const asTaken = reduceToLab(input, factor)
   // What colour transparent pixels have is anybody's guess; a cut-out is seen by its coverage alone.
-  const raster = asTaken.alpha ? coverageAsLight(input) : input
-  const whole = asTaken.alpha ? { ...reduceToLab(raster, factor), alpha: asTaken.alpha } : asTaken
+  const bare = asTaken.alpha ? coverageAsLight(input) : input
+  const whole = asTaken.alpha ? { ...reduceToLab(bare, factor), alpha: asTaken.alpha } : asTaken
   onProgress?.(0.1)
   const decided = (plane: Plane) => (guides ? painted(plane, guides, factor) : plane)
   const about = given && scaledAxis(given, 1 / factor)
-  const bareScene = { picture: whole, sharp: sharpness(raster, factor) }
-  const { ranked, besideLeftOut } = rankedScene(raster, bareScene, factor, { up, axis: about, guides, onProgress, evidenceOf }) // prettier-ignore
+  const bareScene = { picture: whole, sharp: sharpness(bare, factor) }
+  const { raster, ranked, besideLeftOut } = rankedPicture(bare, bareScene, factor, { up, axis: about, guides, onProgress, evidenceOf }) // prettier-ignore
   const { scene, evidence: usual, axes: usualAxes } = ranked
   const { picture, sharp: bareSharp } = scene
   const look = (bareEvidence: Evidence, axis: AxisLine | null): Sight => {
@@ -109,20 +112,24 @@ export function sightOf(
   return seen(about)
 }
 
-/** The scene without what only stands beside the piece, and its axes by what a user says. */
-function rankedScene(
+type RankOptions = Required<Pick<FindOutlineOptions, 'up' | 'axis' | 'guides'>> &
+  Pick<FindOutlineOptions, 'onProgress'> & { evidenceOf: (picture: LabPicture) => Evidence }
+
+interface RankedPicture extends Pick<Sight, 'raster' | 'besideLeftOut'> {
+  ranked: RankedScene
+}
+
+/** Without a bar before the piece what is left must be worth this share of what was found before. */
+const LEAST_WITHOUT_BAR = 0.45
+
+/** A picture without what only stands beside the piece or lies before it, and its axes by what a user says. */
+function rankedPicture(
   raster: Raster,
   asSeen: Scene,
   factor: number,
-  {
-    up,
-    axis,
-    guides,
-    onProgress,
-    evidenceOf,
-  }: Required<Pick<FindOutlineOptions, 'up' | 'axis' | 'guides'>> &
-    Pick<FindOutlineOptions, 'onProgress'> & { evidenceOf: (picture: LabPicture) => Evidence },
-): { ranked: RankedScene; besideLeftOut: boolean } {
+  { up, axis, guides, onProgress, evidenceOf }: RankOptions,
+  isFree = false,
+): RankedPicture {
   const said = { axis, guides: guides && scaledGuides(guides, 1 / factor) }
   const seenEvidence = evidenceOf(asSeen.picture)
   const cut = wavers(seenEvidence) ? withoutCutOff(asSeen, (thing) => saysPieceWithin(thing, said)) : null
@@ -137,11 +144,36 @@ function rankedScene(
   }
   const apart = withoutThingsApart(whole, wholeEvidence, up, (thing) => saysPieceWithin(thing, said))
   const scene = apart?.scene ?? whole
-  const rulers = scene.picture.alpha ? [] : rulersIn(raster, factor, scene.sharp, up)
-  const ranked = withoutBesides(rank(scene, onProgress), rank, rulers, (beside) =>
-    saysPieceBeyond(beside, said),
-  )
-  return { ranked, besideLeftOut: ranked.scene !== scene || [apart, cut].some((left) => left?.isWorthAWord) }
+  const first = rank(scene, onProgress)
+  const isCutOut = scene.picture.alpha !== null
+  // Who paints or marks what is piece knows better.
+  const free =
+    isFree || isCutOut || guides ? null : withoutBarBefore(raster, asSeen.sharp, factor, first.axes.found)
+  if (free) {
+    const asked = { up, axis, guides, evidenceOf }
+    const without = rankedPicture(free.raster, free.scene, factor, asked, true)
+    if (without.ranked.axes.found.worth >= LEAST_WITHOUT_BAR * first.axes.found.worth)
+      return { ...without, besideLeftOut: true }
+  }
+  const rulers = isCutOut ? [] : rulersIn(raster, factor, scene.sharp, up)
+  const ranked = withoutBesides(first, rank, rulers, (beside) => saysPieceBeyond(beside, said))
+  const besideLeftOut = ranked.scene !== scene || [apart, cut].some((left) => left?.isWorthAWord)
+  return { raster, ranked, besideLeftOut }
+}
+
+/** The picture and its scene without a ruler that lies before the piece's foot; null where none does. */
+function withoutBarBefore(
+  raster: Raster,
+  sharp: Sharpness,
+  factor: number,
+  found: Candidate,
+): { raster: Raster; scene: Scene } | null {
+  const bar = barBefore(raster, factor, sharp, found, (edge) => marksBeside(raster, factor, edge, 1))
+  if (!bar) return null
+  const free = withoutBar(raster, bar)
+  const scene = { picture: reduceToLab(free, factor), sharp: sharpness(free, factor) }
+  // What is left of it, and all before it, is none of the piece.
+  return { raster: free, scene: withoutBeside(scene, besideOfBar(bar, factor)) }
 }
 
 /** What speaks for the piece and the edges of a scene, with what a user decided. */
