@@ -65,7 +65,7 @@ const SAID = [
   ],
   [
     'besideLeftOut',
-    'What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the piece, crop the photo to it.',
+    'What was taken to stand beside the piece or lie before it, as a ruler or a box does, was left out. If it is the piece, crop the photo to it.',
   ],
   [
     'checkered',

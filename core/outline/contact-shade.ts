@@ -51,7 +51,8 @@ export function outOfContactShade(
   const rounds: Round[] = []
   for (let k = 0; k <= ROUNDS; k++) {
     const round = roundAbout(raster, sides, about, { left, blur })
-    if (!round) return null
+    const inStripe = round?.places.filter(({ edges }) => edges.length > 0) ?? []
+    if (!round || inStripe.length < LEAST_PLACES) return null
     rounds.push(round)
     if (k < ROUNDS) about = leaning(about, round, left)
   }

@@ -129,8 +129,8 @@ async function replace() {
       to choose.
     </p>
     <p v-if="search.found?.besideLeftOut && outline" class="soft" role="status">
-      What was taken to stand beside the piece only, as a ruler or a box does, was left out. If it is the
-      piece, paint it as piece.
+      What was taken to stand beside the piece or lie before it, as a ruler or a box does, was left out. If it
+      is the piece, paint it as piece.
     </p>
     <p v-if="search.found?.checkered && outline" class="soft" role="status">
       The grey squares about the piece, with which editors show what is clear, were left out. Where the piece
