@@ -14,8 +14,9 @@ const AGREES_PX = 1.2
 /** So many places of the flank at least must show its own edge within the stripe, and this share of a stretch. */
 const LEAST_PLACES = 12
 const LEAST_SHARE = 0.2
-/** The flanks agree better by so much of all places. */
+/** The flanks agree better by so much of all places, and over so much of them: else the upper one is wrong itself. */
 const AGREES_MORE = 0.02
+const MOSTLY = 0.5
 /** The lower flank's lean against the mirrored one, px from its middle to its ends, is tried up to this, in such steps. */
 const MOST_LEAN_PX = 4
 const LEAN_STEP_PX = 0.5
@@ -58,7 +59,8 @@ export function outOfContactShade(
   }
   const { own, edge, places, inShade } = rounds.at(-1)!
   const asFound = Math.max(...rounds.map(({ asFound }) => asFound.agreeing))
-  if (inShade.agreeing < asFound + AGREES_MORE * places.length) return null
+  const least = Math.max(asFound + AGREES_MORE * places.length, MOSTLY * places.length)
+  if (inShade.agreeing < least) return null
   const shaded = new Set(
     places.filter(({ found, edges }) => found > AGREES_PX && edges.some((e) => Math.abs(e) <= AGREES_PX)).map(({ index }) => index), // prettier-ignore
   )
