@@ -63,7 +63,7 @@ const STILL = 0.4
 const MISSES = 2
 
 /** How far along its line a strip goes on from a place beside the piece, towards the lower or higher end, as far as the picture goes. Full px. */
-export function strippedTo(
+export function endOfStrip(
   raster: Raster,
   { line, ends, starts, excess }: Strip,
   inwards: 1 | -1,

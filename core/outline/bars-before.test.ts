@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { enlarged } from '../picture/enlarge'
 import type { Raster } from '../picture/raster'
 import { findOutline } from './find-outline'
 import { misses, paint, skittle } from './test-pictures'
@@ -55,6 +56,15 @@ describe('a ruler that lies before the foot', () => {
     const { found, farthest, usual } = outlined(withBar(bare, bar))
     expect(farthest).toBeLessThan(4)
     expect(usual).toBeLessThan(0.5)
+    expect(found.besideLeftOut).toBe(true)
+  })
+
+  it('is told in a large picture as well', () => {
+    const times = 4
+    const large = (x: number, y: number) => times * piece.distance(x / times, y / times)
+    const { found, farthest, usual } = outlined(enlarged(withBar(bare), times), large)
+    expect(farthest).toBeLessThan(4 * times)
+    expect(usual).toBeLessThan(0.5 * times)
     expect(found.besideLeftOut).toBe(true)
   })
 

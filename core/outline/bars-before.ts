@@ -1,7 +1,7 @@
 import type { Plane, Raster } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import { acrossAxis, alongAxis, placeAt } from './axis-line'
-import { clearestStrip, SOFT_PX, strippedTo, type Strip, type Way } from './bar-strip'
+import { clearestStrip, SOFT_PX, endOfStrip, type Strip, type Way } from './bar-strip'
 import type { Beside } from './beside'
 import type { Candidate } from './candidate'
 import { scaledAxis } from './guides'
@@ -26,6 +26,7 @@ const LEAST_WAY_PX = 8
 /** It reaches so far beyond what is seen of it, px, and so many columns of marks at least lie on it, to within that. */
 const ENDS_PX = 2
 const LEAST_MARKS = 2
+
 /** A straight bar across the picture, px of the picture itself. */
 export interface BarBefore extends Strip, Pick<Beside, 'inwards' | 'low' | 'high'> {}
 
@@ -60,7 +61,7 @@ export function barBefore(
     if (!strip) continue
     // An edge may be told over a part of its way only.
     const ends = ([-1, 1] as const).map((towards) =>
-      strippedTo(raster, strip, inwards, [factor * (crossing + towards * WIDER * wide), towards], factor),
+      endOfStrip(raster, strip, inwards, [factor * (crossing + towards * WIDER * wide), towards], factor),
     ) as [number, number]
     const slack = ENDS_PX * factor
     const isOnStrip = (u: number) => inwards * u >= strip.ends - slack && inwards * u <= strip.starts + slack
@@ -91,6 +92,19 @@ function beforeFoot({ line }: StraightEdge, { axis, top, half }: Silhouette): Ed
   const wide = rows[rows.length >> 1] ?? 0
   return wide > 0 ? { inwards, wide, crossing: alongAxis(line, placeAt(axis, 0, footAt + deep)) } : null
 }
+
+/** The same in a picture so many times as large. */
+export const scaledBar = (
+  { line, ends, starts, low, high, ...bar }: BarBefore,
+  times: number,
+): BarBefore => ({
+  ...bar,
+  line: scaledAxis(line, times),
+  ends: times * ends,
+  starts: times * starts,
+  low: times * low,
+  high: times * high,
+})
 
 /** All from the inner side of a bar on, reduced px. */
 export function besideOfBar({ line, inwards, starts, low, high }: BarBefore, factor: number): Beside {

@@ -1,9 +1,9 @@
 import { encoded, type Plane, type Raster } from '../picture/raster'
-import { reduceToLab, type LabPicture } from '../picture/reduce'
+import { halvedTo, reduceToLab, type LabPicture } from '../picture/reduce'
 import { sharpness, type Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
 import { saysPieceBeyond, saysPieceWithin, withoutBeside, type Scene } from './beside'
-import { barBefore, besideOfBar } from './bars-before'
+import { barBefore, besideOfBar, scaledBar } from './bars-before'
 import { bestAxis, givenAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { isClear } from './clear-piece'
@@ -161,6 +161,9 @@ function rankedPicture(
   return { raster, ranked, besideLeftOut }
 }
 
+/** A bar is told in a copy of the picture no longer than this, px: its sides needn't be known better. */
+const LONGEST_FOR_BARS = 1600
+
 /** The picture and its scene without a ruler that lies before the piece's foot; null where none does. */
 function withoutBarBefore(
   raster: Raster,
@@ -168,8 +171,11 @@ function withoutBarBefore(
   factor: number,
   found: Candidate,
 ): { raster: Raster; scene: Scene } | null {
-  const bar = barBefore(raster, factor, sharp, found, (edge) => marksBeside(raster, factor, edge, 1))
-  if (!bar) return null
+  const { copy, times } = halvedTo(raster, LONGEST_FOR_BARS)
+  const per = factor / times
+  const inCopy = barBefore(copy, per, sharp, found, (edge) => marksBeside(copy, per, edge, 1))
+  if (!inCopy) return null
+  const bar = scaledBar(inCopy, times)
   const free = withoutBar(raster, bar)
   const scene = { picture: reduceToLab(free, factor), sharp: sharpness(free, factor) }
   // What is left of it, and all before it, is none of the piece.
