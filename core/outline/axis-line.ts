@@ -24,6 +24,15 @@ export function inAxis(points: Float64Array, { at, up }: AxisLine, mirrored = fa
   return out
 }
 
+/** A line moved to its right, px, and turned about its point there, clockwise in the picture, radians. */
+export function movedAxis({ at, up }: AxisLine, c: number, a: number): AxisLine {
+  const x = at.x - c * up.y
+  const y = at.y + c * up.x
+  const cos = Math.cos(a)
+  const sin = Math.sin(a)
+  return { at: { x, y }, up: { x: cos * up.x - sin * up.y, y: sin * up.x + cos * up.y } }
+}
+
 /** How far along a line a picture place lies, px. */
 export function alongAxis({ at, up }: AxisLine, p: PicturePoint): number {
   return (p.x - at.x) * up.x + (p.y - at.y) * up.y

@@ -1,7 +1,7 @@
 import type { Raster } from '../picture/raster'
 import { toOklab } from '../picture/reduce'
 import { addLight } from '../picture/sample'
-import { placeAt, type AxisLine } from './axis-line'
+import { movedAxis, placeAt, type AxisLine } from './axis-line'
 
 /** A strip is no deeper than this, px, touches the edge to within that, and the floor is looked at over so many px beside it. */
 const DEEPEST_PX = 12
@@ -47,9 +47,7 @@ export function clearestStrip(
   let best: Strip | null = null
   if (ways.length === 0) return best
   for (const lean of LEANS) {
-    const up = { x: line.up.x - lean * line.up.y, y: line.up.y + lean * line.up.x }
-    const l = Math.hypot(up.x, up.y)
-    const leaning = { at: line.at, up: { x: up.x / l, y: up.y / l } }
+    const leaning = movedAxis(line, 0, lean)
     const strip = stripAt(raster, leaning, inwards, ways, factor)
     if (strip && strip.excess > (best?.excess ?? 0)) best = { ...strip, line: leaning }
   }

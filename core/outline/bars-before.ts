@@ -59,15 +59,14 @@ export function barBefore(
     const full = ways.map(([from, to]): Way => [factor * from, factor * to])
     const strip = clearestStrip(raster, scaledAxis(line, factor), inwards, full, factor)
     if (!strip) continue
-    // An edge may be told over a part of its way only.
-    const ends = ([-1, 1] as const).map((towards) =>
-      endOfStrip(raster, strip, inwards, [factor * (crossing + towards * WIDER * wide), towards], factor),
-    ) as [number, number]
     const slack = ENDS_PX * factor
     const isOnStrip = (u: number) => inwards * u >= strip.ends - slack && inwards * u <= strip.starts + slack
     // Shadows and joints have two sides as well, and plates are parts of the piece.
-    if (marksOf(edge).filter(isOnStrip).length >= LEAST_MARKS)
-      return { ...strip, inwards, low: ends[0] - slack, high: ends[1] + slack }
+    if (marksOf(edge).filter(isOnStrip).length < LEAST_MARKS) continue
+    // An edge may be told over a part of its way only.
+    const endOf = (towards: 1 | -1) =>
+      endOfStrip(raster, strip, inwards, [factor * (crossing + towards * WIDER * wide), towards], factor)
+    return { ...strip, inwards, low: endOf(-1) - slack, high: endOf(1) + slack }
   }
   return null
 }

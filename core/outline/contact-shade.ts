@@ -1,6 +1,6 @@
 import type { PicturePoint } from '../conventions'
 import type { Raster } from '../picture/raster'
-import { inAxis, type AxisLine } from './axis-line'
+import { inAxis, movedAxis, placeAt, type AxisLine } from './axis-line'
 import { resample } from './chain'
 import { inPicture } from './end-view'
 import { mirroredFlank, placesAlong, STEP_PX, type Flank, type Place } from './flank-steps'
@@ -104,17 +104,11 @@ function roundAbout(
 const lengthOf = (chain: Float64Array) => Math.abs(chain.at(-1)! - chain[1]!)
 
 /** The axis moved half as far as the flanks are off. */
-function leaning({ at, up }: AxisLine, { own, inShade: { shift, lean } }: Round, left: boolean): AxisLine {
+function leaning(axis: AxisLine, { own, inShade: { shift, lean } }: Round, left: boolean): AxisLine {
   const half = lengthOf(own) / 2
-  const middle = own[1]! + half
   const sign = left ? -1 : 1
-  const angle = (sign * lean) / 2 / half
-  const across = (sign * shift) / 2
-  const centre = { x: at.x + middle * up.x - across * up.y, y: at.y + middle * up.y + across * up.x }
-  const turned = { x: up.x - angle * up.y, y: up.y + angle * up.x }
-  const l = Math.hypot(turned.x, turned.y)
-  const to = { x: turned.x / l, y: turned.y / l }
-  return { at: { x: centre.x - middle * to.x, y: centre.y - middle * to.y }, up: to }
+  const middle = placeAt(axis, 0, own[1]! + half)
+  return movedAxis({ at: middle, up: axis.up }, (sign * shift) / 2, (sign * lean) / 2 / half)
 }
 
 interface Agreement {

@@ -1,4 +1,4 @@
-import { inAxis, type AxisLine } from './axis-line'
+import { inAxis, movedAxis, type AxisLine } from './axis-line'
 
 /** The axis found from left and right edges, with its standard errors. */
 export interface MirrorFit {
@@ -60,7 +60,7 @@ export function fitMirror(left: Float64Array, right: Float64Array, start: AxisLi
     if (!(det > 1e-9 * waa * wbb)) return null
     const c = (wbb * ra - wab * rb) / det
     const a = (waa * rb - wab * ra) / det
-    axis = moved(axis, c, a)
+    axis = movedAxis(axis, c, a)
     const done = Math.abs(c) < 1e-4 && Math.abs(a) < 1e-7
     if (done || round === ROUNDS - 1) {
       const kept = samples.filter((s) => s.weight > 0)
@@ -137,14 +137,6 @@ function mirrorDistances(a: Float64Array, b: Float64Array, side: 1 | -1): Sample
     out.push({ d: side * d, n: dv / l, m: -du / l, u, v, weight: 1 })
   }
   return out
-}
-
-function moved({ at, up }: AxisLine, c: number, a: number): AxisLine {
-  const x = at.x - c * up.y
-  const y = at.y + c * up.x
-  const cos = Math.cos(a)
-  const sin = Math.sin(a)
-  return { at: { x, y }, up: { x: cos * up.x - sin * up.y, y: sin * up.x + cos * up.y } }
 }
 
 function plot(samples: Sample[]): MirrorFit['difference'] {
