@@ -45,29 +45,34 @@ export function leastSquares(
       message: 'The fit can’t start: its first guess is no good.',
     })
   }
-  const plus = new Float64Array(count)
+  let plus = new Float64Array(count)
   const minus = new Float64Array(count)
   const jacobian = new Float64Array(count * n)
-  let normal = new Float64Array(n * n)
+  const normal = new Float64Array(n * n)
+  const damped = new Float64Array(n * n)
+  const gradient = new Float64Array(n)
   let lambda = 1e-3
   let converged = false
   for (let round = 0; round < rounds && !converged; round++) {
-    normal = new Float64Array(n * n)
-    const gradient = new Float64Array(n)
+    normal.fill(0)
+    gradient.fill(0)
     if (slopesOf) slopesOf(x, jacobian)
     else for (let j = 0; j < n; j++) quotients(x, j, steps[j]!, residualsOf, [plus, minus], jacobian)
     for (let i = 0; i < count; i++) {
-      const w = Math.abs(r[i]!) <= huber ? 1 : huber / Math.abs(r[i]!)
+      const off = r[i]!
+      const size = Math.abs(off)
+      const w = size <= huber ? 1 : huber / size
+      const row = i * n
       for (let j = 0; j < n; j++) {
-        const wj = w * jacobian[i * n + j]!
-        gradient[j]! += wj * r[i]!
-        for (let k = 0; k <= j; k++) normal[j * n + k]! += wj * jacobian[i * n + k]!
+        const wj = w * jacobian[row + j]!
+        gradient[j]! += wj * off
+        for (let k = 0; k <= j; k++) normal[j * n + k]! += wj * jacobian[row + k]!
       }
     }
     for (let j = 0; j < n; j++) for (let k = 0; k < j; k++) normal[k * n + j] = normal[j * n + k]!
     let accepted = false
     while (!accepted && lambda < 1e12) {
-      const damped = normal.slice()
+      damped.set(normal)
       for (let j = 0; j < n; j++) damped[j * n + j]! *= 1 + lambda
       const step = solvePositive(damped, gradient, n)
       if (step) {
@@ -77,7 +82,9 @@ export function leastSquares(
         if (nextCost <= cost) {
           converged = cost - nextCost <= 1e-8 * cost || step.every((s, j) => Math.abs(s) < 1e-3 * steps[j]!)
           x = next
-          r = plus.slice()
+          const before = r
+          r = plus
+          plus = before
           cost = nextCost
           lambda = Math.max(1e-12, lambda / 8)
           accepted = true

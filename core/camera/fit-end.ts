@@ -153,9 +153,20 @@ function fitRegion(
     const used = rays.map((_, i) => i).filter((i) => i % stride === 0)
     const m = used.length
     const weight = Math.sqrt(n / m)
-    const residualsOf = (x: readonly number[], out: Float64Array) => {
+    /** How the misses last reckoned change with r, z and rounding: where a fit is to go on from, they have just been. */
+    const slopes = new Float64Array(3 * m)
+    let slopesAt: readonly number[] | null = null
+    const missesOf = (x: readonly number[], out: Float64Array) => {
       const ring = ringOf(x)
-      for (let k = 0; k < m; k++) out[k] = (weight * grazingMiss(rays[used[k]!]!, ring, end)) / sds[used[k]!]!
+      for (let k = 0; k < m; k++) {
+        out[k] = (weight * grazingMiss(rays[used[k]!]!, ring, end, one)) / sds[used[k]!]!
+        slopes.set(one, 3 * k)
+      }
+      slopesAt = x
+      return ring
+    }
+    const residualsOf = (x: readonly number[], out: Float64Array) => {
+      const ring = missesOf(x, out)
       // Neither radius nor rounding grows out of bounds where the points say nothing of it.
       out[m] = (ring.r + ring.rounding - wide) / (0.5 * wide)
       out[m + 1] = ring.rounding / (3 * wide)
@@ -164,15 +175,14 @@ function fitRegion(
       out[m + 2] = Math.max(0, ring.r + ring.rounding - room) / (ROOM_SD * wide)
     }
     const slopesOf = (x: readonly number[], out: Float64Array) => {
-      const ring = ringOf(x)
+      const ring = slopesAt === x ? ringOf(x) : missesOf(x, out)
       const [signR, signRounding] = [x[0]! < 0 ? -1 : 1, Math.max(-1, Math.min(1, x[2]! / STEP))]
       const crowded = ring.r + ring.rounding > roomAt(inwards * (ring.z - crossing))
       for (let k = 0; k < m; k++) {
-        grazingMiss(rays[used[k]!]!, ring, end, one)
         const scale = weight / sds[used[k]!]!
-        out[3 * k] = signR * scale * one[0]!
-        out[3 * k + 1] = scale * one[1]!
-        out[3 * k + 2] = signRounding * scale * one[2]!
+        out[3 * k] = signR * scale * slopes[3 * k]!
+        out[3 * k + 1] = scale * slopes[3 * k + 1]!
+        out[3 * k + 2] = signRounding * scale * slopes[3 * k + 2]!
       }
       const narrow = crowded ? 1 / (ROOM_SD * wide) : 0
       out.set([signR / (0.5 * wide), 0, signRounding / (0.5 * wide)], 3 * m)

@@ -44,22 +44,36 @@ interface Step {
 function strongestSteps({ width, height, data }: Raster): Step[] {
   const size = Math.max(8, Math.ceil(Math.max(width, height) / BLOCKS))
   const columns = Math.ceil(width / size)
-  const best: { step: Step; strength: number }[] = []
+  /** The strongest step of each block, and the byte it was found at. */
+  const strengths = new Int32Array(columns * Math.ceil(height / size))
+  const found = new Int32Array(strengths.length)
   const row = 4 * APART * width
-  for (let y = APART + 1; y < height - APART - 1; y += STRIDE)
+  const across = (i: number) => data[i + 4 * APART]! - data[i - 4 * APART]!
+  const down = (i: number) => data[i + row]! - data[i - row]!
+  for (let y = APART + 1; y < height - APART - 1; y += STRIDE) {
+    const blocks = Math.floor(y / size) * columns
     for (let x = APART + 1; x < width - APART - 1; x += STRIDE) {
       // Green is most of the light.
       const i = 4 * (y * width + x) + 1
-      const dx = data[i + 4 * APART]! - data[i - 4 * APART]!
-      const dy = data[i + row]! - data[i - row]!
+      const [dx, dy] = [across(i), down(i)]
       const strength = dx * dx + dy * dy
-      const block = Math.floor(y / size) * columns + Math.floor(x / size)
-      if (strength > (best[block]?.strength ?? 0)) best[block] = { step: { x, y, dx, dy }, strength }
+      const block = blocks + Math.floor(x / size)
+      if (strength > strengths[block]!) {
+        strengths[block] = strength
+        found[block] = i
+      }
     }
-  const sorted = best.filter(Boolean).sort((p, q) => q.strength - p.strength)
-  const least = LEAST_SHARE ** 2 * (sorted[0]?.strength ?? 0)
+  }
+  const sorted = [...found.keys()]
+    .filter((block) => strengths[block]! > 0)
+    .sort((p, q) => strengths[q]! - strengths[p]!)
+  const least = LEAST_SHARE ** 2 * (sorted.length > 0 ? strengths[sorted[0]!]! : 0)
   return sorted
     .slice(0, MOST_ASKED)
-    .filter(({ strength }) => strength >= least)
-    .map(({ step }) => step)
+    .filter((block) => strengths[block]! >= least)
+    .map((block) => {
+      const i = found[block]!
+      const px = i >> 2
+      return { x: px % width, y: Math.floor(px / width), dx: across(i), dy: down(i) }
+    })
 }

@@ -36,7 +36,9 @@ export function requireRaster(raster: Raster): Raster {
 
 /** True for a picture without a pixel that anything shows through. */
 export function isOpaque({ data }: Raster): boolean {
-  for (let i = 3; i < data.length; i += 4) if (data[i]! < 255) return false
+  // Four bytes at once; the last of them, alpha, is the highest.
+  const pixels = pixelsOf(data)
+  for (let i = 0; i < pixels.length; i++) if (pixels[i]! >>> 24 !== 255) return false
   return true
 }
 
