@@ -128,9 +128,15 @@ function costOf(r: Float64Array, huber: number): number {
   return sum
 }
 
-/** Cholesky factor of a symmetric positive matrix, or null. A pivot below 1e-13 of its diagonal is rounding. */
+/** Room for the factors of small matrices, which thousands of fits a picture ask for. */
+const FACTOR = new Float64Array(12 ** 2)
+
+/**
+ * Cholesky factor of a symmetric positive matrix, its lower half only, or null; that of a small one stays until the next is asked for.
+ * A pivot below 1e-13 of its diagonal is rounding.
+ */
 function cholesky(a: Float64Array, n: number): Float64Array | null {
-  const l = new Float64Array(n * n)
+  const l = n * n <= FACTOR.length ? FACTOR : new Float64Array(n * n)
   for (let i = 0; i < n; i++) {
     for (let j = 0; j <= i; j++) {
       let sum = a[i * n + j]!

@@ -198,9 +198,12 @@ function noiseOf(part: Float32Array, count: number, places: number, least: Float
     for (let k = 0; k < places; k++) line[k] = Math.abs(part[i * places + k]!)
     each[i] = upperMedian(line)
   }
+  const near = new Float32Array(2 * NOISE_POINTS + 1)
   return each.map((_, i) => {
-    const near = each.slice(Math.max(0, i - NOISE_POINTS), i + NOISE_POINTS + 1)
-    return Math.max(least[i]!, 1.4826 * upperMedian(near))
+    const from = Math.max(0, i - NOISE_POINTS)
+    const n = Math.min(count, i + NOISE_POINTS + 1) - from
+    for (let k = 0; k < n; k++) near[k] = each[from + k]!
+    return Math.max(least[i]!, 1.4826 * upperMedian(n < near.length ? near.subarray(0, n) : near))
   })
 }
 

@@ -6,9 +6,11 @@ const BLOCKS = 48
 /** So many of the strongest steps are asked, if they reach this share of the strongest of all. */
 const MOST_ASKED = 240
 const LEAST_SHARE = 0.15
-/** Steps are looked for over so many px to either side of every so many px. */
+/** Steps are looked for over so many px to either side of every so many px, of large pictures of every so many. */
 const APART = 2
 const STRIDE = 2
+const STRIDE_LARGE = 3
+const LARGE = 2400
 /** Fewer edges than this tell nothing. */
 const LEAST_TOLD = 12
 /** Of all edges the sharper ones are those of things in focus: shadows and what stands far behind spread over more. */
@@ -44,15 +46,16 @@ interface Step {
 function strongestSteps({ width, height, data }: Raster): Step[] {
   const size = Math.max(8, Math.ceil(Math.max(width, height) / BLOCKS))
   const columns = Math.ceil(width / size)
+  const stride = Math.max(width, height) > LARGE ? STRIDE_LARGE : STRIDE
   /** The strongest step of each block, and the byte it was found at. */
   const strengths = new Int32Array(columns * Math.ceil(height / size))
   const found = new Int32Array(strengths.length)
   const row = 4 * APART * width
   const across = (i: number) => data[i + 4 * APART]! - data[i - 4 * APART]!
   const down = (i: number) => data[i + row]! - data[i - row]!
-  for (let y = APART + 1; y < height - APART - 1; y += STRIDE) {
+  for (let y = APART + 1; y < height - APART - 1; y += stride) {
     const blocks = Math.floor(y / size) * columns
-    for (let x = APART + 1; x < width - APART - 1; x += STRIDE) {
+    for (let x = APART + 1; x < width - APART - 1; x += stride) {
       // Green is most of the light.
       const i = 4 * (y * width + x) + 1
       const [dx, dy] = [across(i), down(i)]

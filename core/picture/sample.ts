@@ -1,4 +1,4 @@
-import { LINEAR, type Plane, type Raster } from './raster'
+import { LINEAR, pixelsOf, type Plane, type Raster } from './raster'
 
 /** Evenly spaced places on a straight line through a picture: the first, px, and the way from each to the next. */
 export interface SampleLine {
@@ -15,10 +15,10 @@ export interface SampleLine {
  * @param out all reds, then all greens, then all blues, each 0..1
  */
 export function addLight(raster: Raster, { x, y, dx, dy, count }: SampleLine, out: Float32Array): void {
-  const { width, height, data } = raster
+  const { width, height } = raster
+  const pixels = pixelsOf(raster.data)
   const right = width - 1
   const bottom = height - 1
-  const row = 4 * width
   for (let k = 0; k < count; k++) {
     let px = x + k * dx - 0.5
     let py = y + k * dy - 0.5
@@ -29,26 +29,28 @@ export function addLight(raster: Raster, { x, y, dx, dy, count }: SampleLine, ou
     const y0 = py | 0
     const fx = px - x0
     const fy = py - y0
-    const a = y0 * row + 4 * x0
-    const b = x0 < right ? a + 4 : a
-    const c = y0 < bottom ? a + row : a
-    const d = c + b - a
+    const at = y0 * width + x0
+    const beside = x0 < right ? 1 : 0
+    const below = y0 < bottom ? width : 0
+    const a = pixels[at]!
+    const b = pixels[at + beside]!
+    const c = pixels[at + below]!
+    const d = pixels[at + below + beside]!
     const wd = fx * fy
     const wb = fx - wd
     const wc = fy - wd
     const wa = 1 - fx - wc
-    out[k]! +=
-      wa * LINEAR[data[a]!]! + wb * LINEAR[data[b]!]! + wc * LINEAR[data[c]!]! + wd * LINEAR[data[d]!]!
+    out[k]! += wa * LINEAR[a & 255]! + wb * LINEAR[b & 255]! + wc * LINEAR[c & 255]! + wd * LINEAR[d & 255]!
     out[count + k]! +=
-      wa * LINEAR[data[a + 1]!]! +
-      wb * LINEAR[data[b + 1]!]! +
-      wc * LINEAR[data[c + 1]!]! +
-      wd * LINEAR[data[d + 1]!]!
+      wa * LINEAR[(a >> 8) & 255]! +
+      wb * LINEAR[(b >> 8) & 255]! +
+      wc * LINEAR[(c >> 8) & 255]! +
+      wd * LINEAR[(d >> 8) & 255]!
     out[2 * count + k]! +=
-      wa * LINEAR[data[a + 2]!]! +
-      wb * LINEAR[data[b + 2]!]! +
-      wc * LINEAR[data[c + 2]!]! +
-      wd * LINEAR[data[d + 2]!]!
+      wa * LINEAR[(a >> 16) & 255]! +
+      wb * LINEAR[(b >> 16) & 255]! +
+      wc * LINEAR[(c >> 16) & 255]! +
+      wd * LINEAR[(d >> 16) & 255]!
   }
 }
 
