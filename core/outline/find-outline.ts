@@ -18,7 +18,7 @@ import { foundIn, type Find } from './found-in'
 import { scaledAxis, scaledGuides } from './guides'
 import { pictureBlur } from './picture-blur'
 import { stepFor, type OutlineSide } from './refine'
-import { LEAST_BOTH, NOT_FOUND, notFoundAbout, requireBothSides } from './require-piece'
+import { LEAST_BOTH, NOT_FOUND, notFoundAbout, requireBothSides, requireInFocus } from './require-piece'
 import { seenByBoth } from './seen-by-both'
 import { coverageAsLight } from './sight'
 import { foundInAnyCrop } from './tight-crops'
@@ -87,7 +87,10 @@ function findSharpest(input: Raster, options: FindOutlineOptions): FoundOutline 
     if (!(error instanceof CoreError) || blur < SOFT || half < LEAST_SIZE_ONCE_MORE) throw error
     try {
       // The progress has been reported already.
-      return inHalf(input, { ...options, onProgress: undefined })
+      const found = inHalf(input, { ...options, onProgress: undefined })
+      // Edges far behind the piece are sharp enough in the copy.
+      if (!options.guides) requireInFocus([found.left, found.right], input)
+      return found
     } catch {
       throw error
     }

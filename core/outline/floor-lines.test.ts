@@ -126,6 +126,11 @@ describe('a joint behind the middle of a foot', () => {
 
   it('isn’t the foot’s needle', () => {
     expect(lastOf(withoutMiddleJoint(ending(() => 3)))).toBe(99)
+    // Seen from above the foot narrows over a few rows; a drop's tip, whose needle is short, narrows so too.
+    const closing = (row: number) => [25, 14][row - 100] ?? 3
+    expect(lastOf(withoutMiddleJoint(ending(closing)))).toBe(101)
+    const drop = ending((row) => (row < 104 ? closing(row) : 0))
+    expect(withoutMiddleJoint(drop)).toBe(drop)
   })
 
   it('leaves what tapers, what is wider, what lies on its side, and what ends there', () => {

@@ -57,9 +57,14 @@ export function withoutFloorLines(
 /** Whether what stands about an axis stands on a floor. */
 const isUpright = ({ up }: AxisLine) => up.y < -Math.SQRT1_2
 
-/** The joint behind a piece's middle is no wider than this, px on either side, and the foot above it at least so many times as wide. */
+/**
+ * The joint behind a piece's middle is no wider than this, px on either side, and the foot above it at least so many times as wide;
+ * above one that is so many rows long, within so many more of them, over which a foot seen from above closes.
+ */
 const JOINT_PX = 4
 const FOOT_WIDER = 5
+const JOINT_ROWS = 3
+const CLOSES_OVER = 2
 
 /** A silhouette whose foot isn't led on down the one joint that lies behind its middle: a piece that stands ends in no needle. */
 export function withoutMiddleJoint(silhouette: Silhouette): Silhouette {
@@ -67,9 +72,10 @@ export function withoutMiddleJoint(silhouette: Silhouette): Silhouette {
   let [, foot] = rowsOf(silhouette)
   // What lies on its side may end in one.
   if (!isUpright(axis) || !(half[foot]! <= JOINT_PX)) return silhouette
-  const thin = half[foot]!
+  const [thin, last] = [half[foot]!, foot]
   while (foot > 0 && half[foot]! > 0 && half[foot]! <= JOINT_PX) foot--
-  if (half[foot]! < FOOT_WIDER * thin) return silhouette
+  const closesOver = last - foot >= JOINT_ROWS ? CLOSES_OVER : 0
+  if (half[Math.max(0, foot - closesOver)]! < FOOT_WIDER * thin) return silhouette
   return { ...silhouette, half: onlyRows(half, { from: 0, to: foot + 1 }) }
 }
 
