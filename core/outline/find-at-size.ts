@@ -2,7 +2,7 @@ import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import { calmed } from '../picture/calm'
 import type { Raster } from '../picture/raster'
-import type { AxisLine } from './axis-line'
+import { reachAlong, type AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
 import { withoutBareEnds } from './bare-ends'
 import { isFaint } from './clear-piece'
@@ -142,6 +142,25 @@ export function find(input: Raster, options: FindOutlineOptions): Finding {
   }
 }
 
+/** Why what was found isn't believed, with how far that reaches along its axis, as a share of the picture's longer side. */
+export class Unbelieved extends CoreError {
+  constructor(
+    why: CoreError,
+    readonly reach: number,
+  ) {
+    super(why)
+  }
+}
+
+/** How far an outline reaches along its axis, as a share of its picture's longer side. */
+export function reachIn(
+  { width, height }: Raster,
+  { left, mirror }: Pick<FoundOutline, 'left' | 'mirror'>,
+): number {
+  const { low, high } = reachAlong(left.points, mirror.axis)
+  return (high - low) / Math.max(width, height)
+}
+
 /** The same in a picture as it is; where that can't be believed, about other axes, and as before a textured backdrop if it may be one. */
 export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
@@ -152,7 +171,7 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
   } catch (error) {
     if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
     const other = aboutOthers(sight, factor, options) ?? asTextured(input, sight, factor, options)
-    if (!other) throw error
+    if (!other) throw new Unbelieved(error, reachIn(input, first))
     return other
   }
 }

@@ -9,7 +9,9 @@ import {
   find,
   findAsItIs,
   fittedAt,
+  reachIn,
   saidOf,
+  Unbelieved,
   withMirror,
   type FindOutlineOptions,
   type FoundOutline,
@@ -90,12 +92,19 @@ function findSharpest(input: Raster, options: FindOutlineOptions): FoundOutline 
       const found = inHalf(input, { ...options, onProgress: undefined })
       // Edges far behind the piece are sharp enough in the copy.
       if (!options.guides) requireInFocus([found.left, found.right], input)
-      return found
+      if (!isPartOf(found, input, error)) return found
     } catch {
-      throw error
+      // What the photo itself shows of the piece is said.
     }
+    throw error
   }
 }
+
+/** What reaches over less than this share of what wasn't believed is a part of it: from its top to a crease, say. */
+const PART = 0.7
+
+const isPartOf = (found: FoundOutline, input: Raster, unbelieved: CoreError) =>
+  unbelieved instanceof Unbelieved && reachIn(input, found) < PART * unbelieved.reach
 
 function inHalf(input: Raster, options: FindOutlineOptions): FoundOutline {
   const found = findSharpest(halved(input), reduced(options, 2))
