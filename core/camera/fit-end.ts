@@ -268,6 +268,9 @@ export function levelled(half: HalfOutline, pitch: number): HalfOutline {
 /** A ring of less than this share of the end's half-width, seen by a level camera, is none: the end is a ball's. */
 const BALL_RING = 0.1
 const BALL_SPREAD_PX = 0.4
+/** … nor is one that is next to nothing, though the outline, an egg's, spreads about a ball by up to this share of the half-width. */
+const EGG_RING = 0.03
+const EGG_SPREAD = 0.004
 
 /**
  * True where an outline closes as a ball's does, which looks the same from everywhere: it tells no tilt, and looks like a ring
@@ -276,7 +279,10 @@ const BALL_SPREAD_PX = 0.4
  */
 export function endsInBall(half: HalfOutline, end: End): boolean {
   const fit = fitEnd(half, end)
-  return !!fit && fit.r < BALL_RING * (fit.r + fit.rounding) && fit.spreadPx < BALL_SPREAD_PX
+  if (!fit) return false
+  const wide = fit.r + fit.rounding
+  const isBall = fit.r < BALL_RING * wide && fit.spreadPx < BALL_SPREAD_PX
+  return isBall || (fit.r < EGG_RING * wide && fit.spreadPx < EGG_SPREAD * wide * half.pxPerUnit)
 }
 
 /** Fine steps where cameras usually look, coarse ones beyond, degrees. */

@@ -8,7 +8,7 @@ import { asMeant } from '../picture/as-meant'
 import type { Raster } from '../picture/raster'
 import { movedAxis, movedGuides, type OutlineGuides } from '../outline/guides'
 import { seen, type OutlineSide } from '../outline/refine'
-import { endsByCamera, type FoundRing, type Optics, type Sides } from './closing-ends'
+import { endsByCamera, ringsTellLens, type FoundRing, type Optics, type Sides } from './closing-ends'
 import { TELE, toldFocal, type Away } from './told-focal'
 import { distort, undistort, type Lens } from './lens'
 import type { Known } from './solve-near'
@@ -73,6 +73,9 @@ export interface PhotoSearch {
   outline: Sides
 }
 
+/** A lens known no better than this, as a share, and by which not both rings are seen, says nothing of the ends: rays are taken for parallel. */
+const HARDLY_TOLD = 0.6
+
 /**
  * Finds plumb line, foot, top and the rings that close the outline, in one photo. With a known lens the axis is found
  * in the picture of the camera turned towards it, where the mirror image is exact.
@@ -118,7 +121,13 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     }
   }
   onProgress?.(0.95)
-  const ends = endsByCamera(sides, axis, optics, fromAbove())
+  const seenFromAbove = fromAbove()
+  const byLens = endsByCamera(sides, axis, optics, seenFromAbove)
+  const isGuess = eye.f === null && focal !== null && focal.sd > HARDLY_TOLD * focal.value
+  const ends =
+    isGuess && !ringsTellLens({ focal, rings: byLens.rings })
+      ? endsByCamera(sides, axis, { ...optics, f: TELE * diagonalPx }, seenFromAbove)
+      : byLens
   const seenAs = (p: PicturePoint) => distort(lens, p)
   const foot = seenAs(ends.foot)
   const top = seenAs(ends.top)
