@@ -25,6 +25,7 @@ import {
   requireInFocus,
   requireLikeness,
   requireWhole,
+  requireWide,
 } from './require-piece'
 import { edgeShare } from './seen-by-both'
 import { sightOf, type Sight } from './sight'
@@ -239,7 +240,10 @@ function believed(found: Finding, { guides }: FindOutlineOptions): Finding {
   requireLikeness(sides, mirror, clear)
   requireEnds(endsGoingOn(raster, sides, mirror.axis))
   // Who painted or marked the piece has said what it is.
-  if (!clear && !guides) requireInFocus(sides, raster)
+  if (!guides) {
+    requireWide(sides, mirror.axis, raster)
+    if (!clear) requireInFocus(sides, raster)
+  }
   return found
 }
 

@@ -1,7 +1,7 @@
 import { CoreError } from '../errors'
 import type { Plane, Raster } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
-import type { AxisLine } from './axis-line'
+import { inAxis, type AxisLine } from './axis-line'
 import type { MirrorFit } from './mirror'
 import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
 import { pictureBlur } from './picture-blur'
@@ -176,6 +176,22 @@ export function requireEnds([end]: readonly OutlineEnd[]): void {
     throw unsure(
       `No edge closes what was found at its ${end}, and both sides go on beyond it, so that it is only a part of the piece. Paint what is piece and what is not, or mark places on its edge.`,
     )
+}
+
+/** What is no wider than this, px and a share of the picture's longer side, is a line or the border of a shadow. */
+const LEAST_WIDE_PX = 8
+const LEAST_WIDE = 0.006
+
+/** @throws CoreError `outline-unsure` when an outline is too thin for a piece */
+export function requireWide(sides: readonly OutlineSide[], axis: AxisLine, { width, height }: Raster): void {
+  const halves = sides.map(({ points }, k) =>
+    inAxis(points, axis, k === 0).reduce((most, v, i) => (i % 2 ? most : Math.max(most, v)), 0),
+  )
+  const wide = halves.reduce((p, q) => p + q)
+  if (wide > Math.max(LEAST_WIDE_PX, LEAST_WIDE * Math.max(width, height))) return
+  throw unsure(
+    `What was found is only ${wide.toFixed(0)} px wide: a line, or the border of a shadow. Crop the photo to the piece, paint what is piece and what is not, or mark places on its edge.`,
+  )
 }
 
 /** Edges that spread over more px than this, and so many times as many as the sharper ones of their picture, are those of something out of focus. */
