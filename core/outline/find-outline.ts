@@ -20,7 +20,14 @@ import { foundIn, type Find } from './found-in'
 import { scaledAxis, scaledGuides } from './guides'
 import { pictureBlur } from './picture-blur'
 import { stepFor, type OutlineSide } from './refine'
-import { LEAST_BOTH, NOT_FOUND, notFoundAbout, requireBothSides, requireInFocus } from './require-piece'
+import {
+  LEAST_BOTH,
+  NOT_FOUND,
+  notFoundAbout,
+  requireBothSides,
+  requireInFocus,
+  requireOwnEdges,
+} from './require-piece'
 import { seenByBoth } from './seen-by-both'
 import { coverageAsLight } from './sight'
 import { foundInAnyCrop } from './tight-crops'
@@ -125,9 +132,12 @@ function asLargeAsItIs(input: Raster, options: FindOutlineOptions): FoundOutline
   const longest = Math.max(input.width, input.height)
   const look = longest > LONGEST ? inLarge : longest < SMALL ? inSmall : find
   const found = look(input, options)
-  const { axis, mirror, left, right } = found
+  const { axis, mirror, left, right, others } = found
   // Who painted or marked the piece has said what it is.
-  if (!options.guides) requireBothSides([left, right], axis)
+  if (!options.guides) {
+    requireBothSides([left, right], axis)
+    if (others) requireOwnEdges([left, right])
+  }
   return { ...saidOf(found), axis, mirror, left, right }
 }
 
