@@ -387,6 +387,18 @@ describe('an egg', () => {
       expect(off.at(-1)).toBeLessThan(0.1)
     },
   )
+
+  it('ends in no ring either, though in a large photo it spreads about a ball', () => {
+    const view = viewOf(1400, 29, 0)
+    const large = { ...view, eye: { ...view.eye, f: 40 * 1400 } }
+    const egg = halfOutline(large, outline(large, -1), outline(large, 1))
+    // Some waver, as edges of photos do.
+    const wavering = egg.points.map((v, i) => v + ((i % 2 ? 0.7 : 0) * Math.sin(i / 9)) / egg.pxPerUnit)
+    for (const end of ['foot', 'top'] as const) {
+      expect(fitEnd({ ...egg, points: wavering }, end)!.spreadPx).toBeGreaterThan(0.4)
+      expect(endsInBall({ ...egg, points: wavering }, end)).toBe(true)
+    }
+  })
 })
 
 describe('an overhang seen from above', () => {

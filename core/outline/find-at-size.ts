@@ -153,11 +153,18 @@ export class Unbelieved extends CoreError {
   }
 }
 
+/** What reaches over less than this share of what wasn't believed is a part of it: from its top to a crease, say. */
+const PART = 0.7
+
+/** Whether an outline is only a part of what was found in the same picture at another size, and not believed for this reason. */
+export const isPartOf = (
+  found: Pick<FoundOutline, 'left' | 'mirror'>,
+  input: Raster,
+  unbelieved: CoreError,
+): boolean => unbelieved instanceof Unbelieved && reachIn(input, found) < PART * unbelieved.reach
+
 /** How far an outline reaches along its axis, as a share of its picture's longer side. */
-export function reachIn(
-  { width, height }: Raster,
-  { left, mirror }: Pick<FoundOutline, 'left' | 'mirror'>,
-): number {
+function reachIn({ width, height }: Raster, { left, mirror }: Pick<FoundOutline, 'left' | 'mirror'>): number {
   const { low, high } = reachAlong(left.points, mirror.axis)
   return (high - low) / Math.max(width, height)
 }

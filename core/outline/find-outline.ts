@@ -9,9 +9,8 @@ import {
   find,
   findAsItIs,
   fittedAt,
-  reachIn,
   saidOf,
-  Unbelieved,
+  isPartOf,
   withMirror,
   type FindOutlineOptions,
   type FoundOutline,
@@ -106,12 +105,6 @@ function findSharpest(input: Raster, options: FindOutlineOptions): FoundOutline 
     throw error
   }
 }
-
-/** What reaches over less than this share of what wasn't believed is a part of it: from its top to a crease, say. */
-const PART = 0.7
-
-const isPartOf = (found: FoundOutline, input: Raster, unbelieved: CoreError) =>
-  unbelieved instanceof Unbelieved && reachIn(input, found) < PART * unbelieved.reach
 
 function inHalf(input: Raster, options: FindOutlineOptions): FoundOutline {
   const found = findSharpest(halved(input), reduced(options, 2))

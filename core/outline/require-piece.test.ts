@@ -6,7 +6,9 @@ import {
   requireClosing,
   requireInFocus,
   requireLikeness,
+  requireOwnEdges,
   requirePiece,
+  requireWide,
 } from './require-piece'
 import type { MirrorFit } from './mirror'
 import type { OutlineSide } from './refine'
@@ -113,6 +115,53 @@ describe('what was found is refused', () => {
     expect(() => judge((u) => u > 26)).not.toThrow()
     const high = { ...raster, height: 640 }
     expect(() => requireClosing([post(() => false), post(() => false)], high)).not.toThrow()
+  })
+})
+
+describe('an outline that is hardly wider than a line', () => {
+  const axis = { at: { x: 50, y: 0 }, up: { x: 0, y: -1 } }
+  const picture = { width: 1200, height: 1600, data: new Uint8Array(0) }
+  /** Both sides of a rod, so many px thick. */
+  const rod = (thick: number): OutlineSide[] =>
+    [-1, 1].map((side) => ({
+      points: Float64Array.from([
+        50,
+        300,
+        50 + (side * thick) / 2,
+        300,
+        50 + (side * thick) / 2,
+        100,
+        50,
+        100,
+      ]),
+      sd: new Float64Array(4),
+      blur: 1,
+    }))
+
+  it('is refused, in a large picture the sooner', () => {
+    expect(() => requireWide(rod(9), axis, picture)).toThrow(
+      /only 9 px wide: a line, or the border of a shadow/,
+    )
+    expect(() => requireWide(rod(11), axis, picture)).not.toThrow()
+    expect(() => requireWide(rod(9), axis, { ...picture, height: 1200 })).not.toThrow()
+  })
+})
+
+describe('an outline beside which as clear edges stand', () => {
+  /** A tube whose foot closes so many px within it, where all of it shows an edge, or but for its top. */
+  const tube = (deep: number, isTopSeen = true) =>
+    [-1, 1].map((side) => ({
+      points: Float64Array.from([0, 300 - deep, 40 * side, 300, 40 * side, 100, 0, 100]),
+      sd: Float64Array.of(0.1, 0.1, 0.1, isTopSeen ? 0.1 : Infinity),
+      blur: 1,
+    })) as [OutlineSide, OutlineSide]
+
+  it('is refused where it is doubtful itself', () => {
+    expect(() => requireOwnEdges(tube(4))).toThrow(
+      /only a part of the piece, or another thing.*at its foot bends into it/,
+    )
+    expect(() => requireOwnEdges(tube(0, false))).toThrow(/Hardly an edge closes the piece at its top/)
+    expect(() => requireOwnEdges(tube(0))).not.toThrow()
   })
 })
 
