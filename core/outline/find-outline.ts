@@ -19,14 +19,7 @@ import { foundIn, type Find } from './found-in'
 import { scaledAxis, scaledGuides } from './guides'
 import { pictureBlur } from './picture-blur'
 import { stepFor, type OutlineSide } from './refine'
-import {
-  LEAST_BOTH,
-  NOT_FOUND,
-  notFoundAbout,
-  requireBothSides,
-  requireInFocus,
-  requireOwnEdges,
-} from './require-piece'
+import { LEAST_BOTH, NOT_FOUND, notFoundAbout, requireBothSides, requireInFocus } from './require-piece'
 import { seenByBoth } from './seen-by-both'
 import { coverageAsLight } from './sight'
 import { foundInAnyCrop } from './tight-crops'
@@ -127,10 +120,7 @@ function asLargeAsItIs(input: Raster, options: FindOutlineOptions): FoundOutline
   const found = look(input, options)
   const { axis, mirror, left, right, others } = found
   // Who painted or marked the piece has said what it is.
-  if (!options.guides) {
-    requireBothSides([left, right], axis)
-    if (others) requireOwnEdges([left, right])
-  }
+  if (!options.guides) requireBothSides([left, right], axis, others)
   return { ...saidOf(found), axis, mirror, left, right }
 }
 

@@ -17,34 +17,24 @@ const BLURRED_PX = 2
 const OFF_BY = 0.5
 const LEAST_OFF = 8e-4
 
-interface Outline {
-  left: OutlineSide
-  right: OutlineSide
-}
-
 /**
  * What there is to doubt about an outline, in words, with what to do.
  * @param outline its sides, each from the lower crossing of the axis to the upper one
  */
-export function outlineDoubts(outline: Outline): string[] {
-  const { left, right } = outline
-  const blur = Math.min(left.blur, right.blur)
-  const isBlurred = blur > BLURRED_PX
-  const off = (OFF_BY * blur) / betweenCrossings(left).length
-  return [...wholenessDoubts(outline), ...(isBlurred && off > LEAST_OFF ? [blurredWords(blur, off)] : [])]
-}
-
-/** Those of them that say it may be a part of the piece, or more than that. */
-export function wholenessDoubts({ left, right }: Outline): string[] {
+export function outlineDoubts({ left, right }: { left: OutlineSide; right: OutlineSide }): string[] {
   const sides = [left, right] as const
   const open = openEnds(sides)
   const line = betweenCrossings(left)
   const horned = hornedEnds(sides, line).filter((end) => !open.includes(end))
   const both = seenByBoth(sides, line.axis)
+  const blur = Math.min(left.blur, right.blur)
+  const isBlurred = blur > BLURRED_PX
+  const off = (OFF_BY * blur) / line.length
   return [
     ...open.map(openEndWords),
     ...horned.map(hornedEndWords),
     ...(both < LEAST_BOTH ? [seldomSeenWords(both)] : []),
+    ...(isBlurred && off > LEAST_OFF ? [blurredWords(blur, off)] : []),
   ]
 }
 

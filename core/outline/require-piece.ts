@@ -4,7 +4,7 @@ import type { Sharpness } from '../picture/sharpness'
 import { inAxis, type AxisLine } from './axis-line'
 import type { MirrorFit } from './mirror'
 import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
-import { wholenessDoubts } from './outline-doubts'
+import { LEAST_BOTH as DOUBTED_BELOW } from './outline-doubts'
 import { pictureBlur } from './picture-blur'
 import type { OutlineSide } from './refine'
 import { seenByBoth, edgeShare } from './seen-by-both'
@@ -154,27 +154,25 @@ export function requireLikeness(
     )
 }
 
-/** Both sides show an edge at the same height over this share of it at least. */
+/**
+ * Both sides show an edge at the same height over this share of it at least. Where as clear edges stand elsewhere before the backdrop,
+ * what would be doubted is refused: they may be the rest of the piece.
+ */
 export const LEAST_BOTH = 0.45
 
-/** @throws CoreError `outline-unsure` when left and right hardly ever show an edge at the same height, so that they follow other things */
-export function requireBothSides(sides: readonly [OutlineSide, OutlineSide], axis: AxisLine): void {
+/**
+ * @param others about as clear edges stand elsewhere
+ * @throws CoreError `outline-unsure` when left and right hardly ever show an edge at the same height, so that they follow other things
+ */
+export function requireBothSides(
+  sides: readonly [OutlineSide, OutlineSide],
+  axis: AxisLine,
+  others = false,
+): void {
   const both = seenByBoth(sides, axis)
-  if (both < LEAST_BOTH)
+  if (both < (others ? DOUBTED_BELOW : LEAST_BOTH))
     throw unsure(
       `What was found doesn’t look like one round piece: left and right both show an edge over only ${Math.round(100 * both)} % of its height. Paint what is piece and what is not, mark places on its edge, or take a photo before a plain backdrop.`,
-    )
-}
-
-/**
- * @param sides of a piece beside which about as many clear edges stand as on it
- * @throws CoreError `outline-unsure` when there is something to doubt about them: those edges may be the rest of the piece
- */
-export function requireOwnEdges([left, right]: readonly [OutlineSide, OutlineSide]): void {
-  const [doubt] = wholenessDoubts({ left, right })
-  if (doubt)
-    throw unsure(
-      `What was found may be only a part of the piece, or another thing, since as clear edges stand elsewhere before the backdrop. ${doubt}`,
     )
 }
 
