@@ -16,6 +16,13 @@ describe('a way where no edge is seen', () => {
     expect(farOff(found, vase)).toBeLessThan(5)
   })
 
+  it('is led along the edge that one side shows beside the straight way', () => {
+    const half = stripOf(vase, (row) => (hidden(row) ? 0 : 0.8))
+    oneSideShows(half, vase, hidden)
+    const found = withoutBareKinks(half, silhouetteOf(half, kinked))
+    expect(farOff(found, vase)).toBeLessThan(1)
+  })
+
   it('the same kink stays where edges show it', () => {
     const seen = stripOf(kinked, () => 0.8)
     expect(withoutBareKinks(seen, silhouetteOf(seen, kinked)).half).toEqual(Float32Array.from(kinked))
