@@ -19,6 +19,7 @@ import {
 import { EMPTY_CALIBRATION, type Calibration } from './calibration'
 import { newKnownSize } from './known-size'
 import { readProfile, type ReadProfile } from './read-profile'
+import { sidesApartDoubts } from './sides-apart'
 
 /** What is known of a photo besides its pixels. */
 export interface AutoFacts {
@@ -140,7 +141,7 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   heightMm = heightOf(read)
   const scale = heightMm / (read.top - read.foot)
   for (const [fact, sentence] of SAID) if (found[fact]) warnings.push(sentence)
-  warnings.push(...outlineDoubts(found.outline))
+  warnings.push(...outlineDoubts(found.outline), ...sidesApartDoubts(read))
   if (!(read.top > read.foot) || !read.points.every(([r, z]) => Number.isFinite(r) && Number.isFinite(z)))
     throw new CoreError({
       code: 'profile-impossible',

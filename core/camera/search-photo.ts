@@ -104,30 +104,28 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
   const left = straightened(seen(found.left), offset, lens)
   const right = straightened(seen(found.right), offset, lens)
   const start = movedAxis(found.axis, offset)
-  let fit = fitMirror(left, right, start) ?? found.mirror
-  let axis = given ?? fit.axis
+  const mirror = fitMirror(left, right, start) ?? found.mirror
   const sides = { left: movedSide(found.left, offset), right: movedSide(found.right, offset) }
-  const fromAbove = () => topFaceSeen(raster, downwards([inAxis(left, axis), inAxis(right, axis)]), { axis, offset, blur: found.left.blur }) // prettier-ignore
+  const fromAbove = (axis: AxisLine) => topFaceSeen(raster, downwards([inAxis(left, axis), inAxis(right, axis)]), { axis, offset, blur: found.left.blur }) // prettier-ignore
   const { centre } = eye
   const diagonalPx = Math.hypot(raster.width, raster.height)
   const camera = { centre, lens, diagonalPx }
-  const focal = eye.f === null ? toldFocal(sides, axis, camera, eye.away ?? null, fromAbove()) : null
-  const optics: Optics = { f: eye.f ?? focal?.value ?? TELE * diagonalPx, centre, lens }
-  if (!given) {
-    const turned = turnedFit(left, right, axis, optics)
-    if (turned) {
-      axis = turned.axis
-      fit = { ...turned.fit, axis }
-    }
+  const about = given ?? mirror.axis
+  const focal = eye.f === null ? toldFocal(sides, about, camera, eye.away ?? null, fromAbove(about)) : null
+  /** Axis and ends as a camera of this focal length, px, sees them. */
+  const seenBy = (f: number) => {
+    const optics: Optics = { f, centre, lens }
+    const turned = given ? null : turnedFit(left, right, about, optics)
+    const axis = turned?.axis ?? about
+    const fit = turned ? { ...turned.fit, axis } : mirror
+    return { axis, fit, ends: endsByCamera(sides, axis, optics, fromAbove(axis)) }
   }
+  const parallel = TELE * diagonalPx
+  const byLens = seenBy(eye.f ?? focal?.value ?? parallel)
   onProgress?.(0.95)
-  const seenFromAbove = fromAbove()
-  const byLens = endsByCamera(sides, axis, optics, seenFromAbove)
   const isGuess = eye.f === null && focal !== null && focal.sd > HARDLY_TOLD * focal.value
-  const ends =
-    isGuess && !ringsTellLens({ focal, rings: byLens.rings })
-      ? endsByCamera(sides, axis, { ...optics, f: TELE * diagonalPx }, seenFromAbove)
-      : byLens
+  const isLost = isGuess && !ringsTellLens({ focal, rings: byLens.ends.rings })
+  const { axis, fit, ends } = isLost ? seenBy(parallel) : byLens
   const seenAs = (p: PicturePoint) => distort(lens, p)
   const foot = seenAs(ends.foot)
   const top = seenAs(ends.top)

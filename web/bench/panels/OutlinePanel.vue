@@ -2,6 +2,7 @@
 import { Button as AButton } from 'ant-design-vue'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { cameraEffect } from '../../../core/calibrate/camera-effect'
+import { sidesApartDoubts } from '../../../core/calibrate/sides-apart'
 import { LEAST_BOTH, outlineDoubts } from '../../../core/outline/outline-doubts'
 import { sidesOf, usualFit } from '../../../core/piece/outline'
 import { agreeShare, seenShare } from '../../../core/piece/outline-report'
@@ -36,7 +37,10 @@ const calibration = computed(() => piece.derived.calibration)
 const { outline, read, stretches } = useOutlineRead()
 const length = (mm: number) => formatLength(mm, { unit: unit.value })
 
-const doubts = computed(() => (outline.value ? outlineDoubts(sidesOf(outline.value)) : []))
+const doubts = computed(() => [
+  ...(outline.value ? outlineDoubts(sidesOf(outline.value)) : []),
+  ...(read.value ? sidesApartDoubts(read.value) : []),
+])
 
 const summary = computed(() => {
   if (!read.value) return ''
