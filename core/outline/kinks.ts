@@ -1,4 +1,4 @@
-import { bestPath } from './best-path'
+import { bestPath, FORBIDDEN } from './best-path'
 import { BACK, BARE, LEAST_JUMP, meanEdge } from './jumps'
 import { leadStraight, rowsOf, type Run, type Silhouette, type Strip } from './silhouette'
 
@@ -36,7 +36,7 @@ function leadPast(strip: Strip, half: Float32Array, run: Run, before: number, af
   for (let i = 0; i < rows; i++)
     for (let k = 0; k < places; k++) {
       const r = Math.round(half[run.from + i]!) + k - reach
-      worth[i * places + k] = r < 1 || r >= n ? 0 : Math.min(1, strip.both[(run.from + i) * n + r]!)
+      worth[i * places + k] = r < 1 || r >= n ? FORBIDDEN : Math.min(1, strip.both[(run.from + i) * n + r]!)
     }
   const path = bestPath(worth, rows, places, CHANGE)
   const seen = path.filter((k, i) => worth[i * places + k]! >= CLEARLY).length
