@@ -82,9 +82,7 @@ export function leastSquares(
         if (nextCost <= cost) {
           converged = cost - nextCost <= 1e-8 * cost || step.every((s, j) => Math.abs(s) < 1e-3 * steps[j]!)
           x = next
-          const before = r
-          r = plus
-          plus = before
+          ;[r, plus] = [plus, r]
           cost = nextCost
           lambda = Math.max(1e-12, lambda / 8)
           accepted = true

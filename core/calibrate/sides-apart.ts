@@ -1,8 +1,9 @@
 import type { ReadProfile } from './read-profile'
 
 /**
- * Handles, shadows and reflections part left and right over a tenth of an outline; sides that are apart over more than this share of it
- * don't both belong to the piece (381 photos of the bench's maker: of those above, all were wrong; of those below, up to 0.17, hardly one).
+ * Handles, shadows and reflections part left and right over a tenth of an outline; of sides that are apart over more than this share of it
+ * one hardly belongs to the piece (381 made-up photos: of five above it four were 0.5 to 4 % off, of those from 0.1 up to it that were
+ * judged none by more than 0.4 %; what is wrong on both sides alike isn't told).
  */
 const OFTEN = 0.18
 
