@@ -101,6 +101,7 @@ describe('the axis', () => {
     loose: plane,
     unshadowed: plane,
     bare: plane,
+    firm: null,
     backdrop: null,
   }
 
@@ -134,6 +135,7 @@ describe('a thing beside the piece', () => {
       loose: plane,
       unshadowed: null,
       bare: plane,
+      firm: null,
       backdrop: null,
     }
     return bestAxis(sharp, evidence, up).best

@@ -11,7 +11,7 @@ const beforePlain = (plane: Plane): Evidence => ({
   loose: plane,
   unshadowed: null,
   bare: plane,
-  backdrop: null,
+  firm: null, backdrop: null,
 })
 
 const n = RADII + 1

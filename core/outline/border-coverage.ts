@@ -1,7 +1,7 @@
 import type { PicturePoint } from '../conventions'
 import { clearCorners, coveredAlong } from '../picture/coverage'
 import type { Raster } from '../picture/raster'
-import { BORDER_SHARE } from './evidence'
+import { BORDER_SHARE } from './border-margin'
 
 /** Px are covered from this alpha on, of 255. */
 const COVERED = 128

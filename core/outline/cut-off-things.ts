@@ -1,7 +1,7 @@
 import type { LabPicture } from '../picture/reduce'
 import { changedScene, type PixelBounds, type Scene } from './beside'
 import { colourCells } from './colour-cells'
-import { borderMargin } from './evidence'
+import { borderMargin } from './border-margin'
 import { runsOf } from './silhouette'
 import { dilated } from './things-in'
 

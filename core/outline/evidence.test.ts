@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { reduceToLab } from '../picture/reduce'
-import { texturedEvidence } from './evidence'
+import { texturedEvidence } from './textured-evidence'
 import { paint } from './test-pictures'
 
 const [WIDTH, HEIGHT, HORIZON] = [200, 240, 120]

@@ -2,6 +2,7 @@ import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
 import { calmed } from '../picture/calm'
 import type { Raster } from '../picture/raster'
+import type { LabPicture } from '../picture/reduce'
 import { reachAlong, type AxisLine } from './axis-line'
 import type { Backdrop } from './backdrop'
 import { withoutBareEnds } from './bare-ends'
@@ -9,7 +10,9 @@ import { isFaint } from './clear-piece'
 import type { ClosedSides } from './closing-arcs'
 import { outOfContactShade } from './contact-shade'
 import { withDomes } from './dome-ends'
-import { mayBeTextured, texturedEvidence } from './evidence'
+import { mayBeTextured, type Evidence } from './evidence'
+import { leftOutBy } from './left-out'
+import { firmlyTexturedEvidence, texturedEvidence } from './textured-evidence'
 import { withFaintRings, type RingedSides } from './faint-rings'
 import { endsGoingOn } from './going-on'
 import { scaled, scaledAxis, type OutlineGuides } from './guides'
@@ -24,6 +27,7 @@ import {
   requireEnds,
   requireInFocus,
   requireLikeness,
+  requireMost,
   requireWhole,
   requireWide,
 } from './require-piece'
@@ -70,6 +74,8 @@ export interface Finding extends FoundOutline {
   cutOut: boolean
   /** The backdrop shows through it. */
   clear: boolean
+  /** How much speaks for a piece elsewhere before a textured backdrop, as a share of what does within it. */
+  leftOut: number
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
   /** True for places of rings too faint to be seen at each of their places. */
@@ -169,42 +175,55 @@ function reachIn({ width, height }: Raster, { left, mirror }: Pick<FoundOutline,
   return (high - low) / Math.max(width, height)
 }
 
-/** The same in a picture as it is; where that can't be believed, about other axes, and as before a textured backdrop if it may be one. */
+/** The same in a picture as it is; where that can't be believed, about other axes, and with other opinions on the backdrop. */
 export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding {
   const factor = Math.max(1, Math.round(Math.max(input.width, input.height) / SEARCH_SIZE))
-  const sight = sightOf(input, factor, options)
-  const first = findBy(sight, factor, options)
+  let sight: Sight | null = null
+  let first: Finding | null = null
   try {
+    sight = sightOf(input, factor, options)
+    first = findBy(sight, factor, options)
     return withoutHorns(sight, believed(first, options), options)
   } catch (error) {
-    if (!(error instanceof CoreError) || error.code !== 'outline-unsure') throw error
-    const other = aboutOthers(sight, factor, options) ?? asTextured(input, sight, factor, options)
-    if (!other) throw new Unbelieved(error, reachIn(input, first))
-    return other
+    if (!(error instanceof CoreError)) throw error
+    const isUnsure = error.code === 'outline-unsure'
+    const other =
+      (isUnsure && sight && aboutOthers(sight, factor, options)) || byOtherOpinions(input, sight?.evidence ?? null, factor, options)
+    if (other) return other
+    throw isUnsure && first ? new Unbelieved(error, reachIn(input, first)) : error
   }
 }
 
-/** A second opinion on the backdrop counts, and faint rings are looked for, only where so much of what was found shows an edge. */
+/** Another opinion on the backdrop counts, and faint rings are looked for, only where so much of what was found shows an edge. */
 const MOSTLY_SEEN = 0.84
+/** … and no more than this share of what speaks for a piece lies elsewhere: of one that the border cuts off a label may be found. */
+const LEFT_OUT_BY_OTHERS = 0.25
 
-/** What is found as before a textured backdrop where a plain one isn't foretold as well everywhere; null where that can't be believed either. */
-function asTextured(
+/** What is found by other opinions on the backdrop than the first one; null where none of it can be believed either. */
+function byOtherOpinions(
   input: Raster,
-  { evidence }: Sight,
+  first: Evidence | null,
   factor: number,
   options: FindOutlineOptions,
 ): Finding | null {
-  if (!mayBeTextured(evidence)) return null
-  try {
-    // The progress has been reported already.
-    const quietly = { ...options, onProgress: undefined }
-    const textured = sightOf(input, factor, quietly, texturedEvidence)
-    const found = believed(findBy(textured, factor, quietly), options)
-    return edgeShare([found.left, found.right]) >= MOSTLY_SEEN ? found : null
-  } catch (error) {
-    if (!(error instanceof CoreError)) throw error
-    return null
+  // The progress has been reported already.
+  const quietly = { ...options, onProgress: undefined }
+  for (const evidenceOf of otherOpinions(first)) {
+    try {
+      const found = believed(findBy(sightOf(input, factor, quietly, evidenceOf), factor, quietly), options)
+      const isMostlySeen = edgeShare([found.left, found.right]) >= MOSTLY_SEEN
+      if (isMostlySeen && found.leftOut <= LEFT_OUT_BY_OTHERS) return found
+    } catch (error) {
+      if (!(error instanceof CoreError)) throw error
+    }
   }
+  return null
+}
+
+/** How else a backdrop may be judged: as a textured one where a plain one isn't foretold as well everywhere, and more firmly. */
+function otherOpinions(first: Evidence | null): ((picture: LabPicture) => Evidence)[] {
+  if (first?.kind === 'cut-out' || (first?.kind === 'plain' && !mayBeTextured(first))) return []
+  return first?.kind === 'textured' ? [firmlyTexturedEvidence] : [texturedEvidence, firmlyTexturedEvidence]
 }
 
 /**
@@ -248,6 +267,7 @@ function believed(found: Finding, { guides }: FindOutlineOptions): Finding {
   requireEnds(endsGoingOn(raster, sides, mirror.axis))
   // Who painted or marked the piece has said what it is.
   if (!guides) {
+    requireMost(found.leftOut)
     requireWide(sides, mirror.axis, raster)
     if (!clear) requireInFocus(sides, raster)
   }
@@ -255,7 +275,7 @@ function believed(found: Finding, { guides }: FindOutlineOptions): Finding {
 }
 
 function findBy(
-  { raster, evidence, sharp, silhouette, isSeenThrough, isMirrored, besideLeftOut }: Sight,
+  { raster, evidence, sharp, silhouette, isSeenThrough, isMirrored, besideLeftOut, colours }: Sight,
   factor: number,
   options: FindOutlineOptions,
 ): Finding {
@@ -274,6 +294,7 @@ function findBy(
     clear,
     plain: evidence.kind === 'plain',
     backdrop,
+    colours: faint ? null : colours,
     isMirrored,
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
@@ -321,6 +342,7 @@ function findBy(
     besideLeftOut,
     cutOut: evidence.kind === 'cut-out',
     clear,
+    leftOut: evidence.firm ? leftOutBy(silhouette, evidence.firm) : 0,
     backdrop,
     parts,
     rings,

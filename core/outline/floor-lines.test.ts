@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { reduceToLab } from '../picture/reduce'
 import { findOutline } from './find-outline'
-import { floorLinesOf, withoutMiddleJoint } from './floor-lines'
+import { floorLinesOf, withoutJointAbove, withoutMiddleJoint } from './floor-lines'
 import type { Silhouette } from './silhouette'
 import { paint } from './test-pictures'
 
@@ -137,6 +137,32 @@ describe('a joint behind the middle of a foot', () => {
     for (const kept of [ending((row) => Math.max(1, 40 - (row - 100) * 1.3)), ending(() => 9), ending(() => 3, { x: 1, y: 0 }), ending(() => 0)])
       expect(withoutMiddleJoint(kept)).toBe(kept)
   }) // prettier-ignore
+})
+
+describe('a joint of the wall above a dome’s middle', () => {
+  const dome = (at: (row: number) => number): Silhouette => ({
+    axis: { at: { x: MIDDLE, y: 0 }, up: { x: 0, y: -1 } },
+    top: 0,
+    half: Float32Array.from({ length: HEIGHT }, (_, row) => (row < 40 ? 0 : row < 60 ? at(row) : row < 200 ? 12 * Math.sqrt(row - 58) : 0)),
+    edges: 1,
+  }) // prettier-ignore
+  const led = dome(() => 3)
+  const evidence = (ofJoint: number) => ({
+    width: WIDTH,
+    height: HEIGHT,
+    data: new Float32Array(WIDTH * HEIGHT).fill(ofJoint),
+  })
+  const firstOf = ({ half }: Silhouette) => half.findIndex((r) => r > 0)
+
+  it('isn’t its needle, unless that looks unlike the backdrop', () => {
+    expect(firstOf(withoutJointAbove(led, evidence(-0.4)))).toBe(60)
+    expect(withoutJointAbove(led, evidence(0.8))).toBe(led)
+  })
+
+  it('leaves what tapers, and what is wider', () => {
+    for (const kept of [dome((row) => 0.8 * (row - 38)), dome(() => 9)])
+      expect(withoutJointAbove(kept, evidence(-0.4))).toBe(kept)
+  })
 })
 
 describe('joints of boards on both sides of a piece, clearer than its foot', () => {

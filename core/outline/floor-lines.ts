@@ -1,8 +1,9 @@
+import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
 import { meanColour, oneApart } from './mean-colour'
 import { lineThroughRows, type RowsLine } from './rows-line'
-import { onlyRows, rowsOf, withoutEdgesAlong, type Run, type Silhouette, type Strip } from './silhouette'
+import { likeness, onlyRows, rowsOf, withoutEdgesAlong, type Run, type Silhouette, type Strip } from './silhouette'
 
 /** Colours are looked at so many px inside and outside of a way, and up to so many from it on it: for fine lines, and for wide ones; … */
 const FINE = { on: 1, beside: [3, 5] } as const
@@ -65,6 +66,8 @@ const JOINT_PX = 4
 const FOOT_WIDER = 5
 const JOINT_ROWS = 3
 const CLOSES_OVER = 2
+/** Half-width over which a line's own colour is asked for, px. */
+const WITHIN_PX = 2.5
 
 /** A silhouette whose foot isn't led on down the one joint that lies behind its middle: a piece that stands ends in no needle. */
 export function withoutMiddleJoint(silhouette: Silhouette): Silhouette {
@@ -77,6 +80,22 @@ export function withoutMiddleJoint(silhouette: Silhouette): Silhouette {
   const closesOver = last - foot >= JOINT_ROWS ? CLOSES_OVER : 0
   if (half[Math.max(0, foot - closesOver)]! < FOOT_WIDER * thin) return silhouette
   return { ...silhouette, half: onlyRows(half, { from: 0, to: foot + 1 }) }
+}
+
+/** What looks less like piece than this, before a backdrop of many colours, may be its line. */
+const LIKE_PIECE = 0.25
+
+/** A silhouette whose top isn't led on up the one joint of the wall that lies above its middle: a piece's own needle looks unlike the backdrop. */
+export function withoutJointAbove(silhouette: Silhouette, evidence: Plane): Silhouette {
+  const { half } = silhouette
+  const [first] = rowsOf(silhouette)
+  if (!(half[first]! <= JOINT_PX)) return silhouette
+  let top = first
+  while (top < half.length && half[top]! > 0 && half[top]! <= JOINT_PX) top++
+  if (top - first < JOINT_ROWS || !(half[top + CLOSES_OVER]! >= FOOT_WIDER * half[first]!)) return silhouette
+  const line = { ...silhouette, half: onlyRows(half, { from: first, to: top }).map((r) => r && WITHIN_PX) }
+  if (likeness(line, evidence) >= LIKE_PIECE) return silhouette
+  return { ...silhouette, half: onlyRows(half, { from: top, to: half.length }) }
 }
 
 /**

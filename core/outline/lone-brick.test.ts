@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { reduceToLab } from '../picture/reduce'
-import { mayBeTextured, pieceEvidence, texturedEvidence } from './evidence'
+import { mayBeTextured, pieceEvidence } from './evidence'
+import { texturedEvidence } from './textured-evidence'
 import { findOutline } from './find-outline'
 import { noise, paint } from './test-pictures'
 

@@ -1,5 +1,6 @@
 import type { LabPicture } from '../picture/reduce'
-import { colourEvidence, type Evidence } from './evidence'
+import { colourEvidence } from './colour-evidence'
+import type { Evidence } from './evidence'
 import { closedness } from './led-on'
 import {
   likeness,

@@ -6,6 +6,7 @@ import { withClosingArcs, type ClosedSides } from './closing-arcs'
 import { edgeBand, moveTo, sharedWorth, within, worthOf, type EdgeBand } from './edge-band'
 import { fitEdge, strongestEdge, TELLS_BLUR, USUAL_ALONG, type EdgeFit } from './edge-fit'
 import type { Backdrop } from './backdrop'
+import type { ColourTable } from './colour-evidence'
 import { bridgeBareRuns } from './bare-runs'
 import { mendGaps } from './mend-gaps'
 import { openEnds } from './open-ends'
@@ -37,6 +38,8 @@ export interface RefineOptions {
   plain?: boolean
   /** What a plain backdrop looks like behind an opaque piece. */
   backdrop?: Backdrop | null
+  /** What colours say of an opaque piece before a textured backdrop. */
+  colours?: ColourTable | null
   /** It stands on its mirror image in a glossy floor, which has its rings too. */
   isMirrored?: boolean
   /** The axis between the sides, about. */
@@ -93,6 +96,7 @@ export function refineSides(
     clear = false,
     plain = clear,
     backdrop = null,
+    colours = null,
     isMirrored = false,
     pointsAlong,
     onProgress,
@@ -112,7 +116,8 @@ export function refineSides(
   })
   onProgress?.(0.5)
   const both = bands.map(({ band }) => band) as [EdgeBand, EdgeBand]
-  const region = backdrop ? regionWorth(raster, bands, backdrop, blur) : null
+  const told = backdrop ?? colours
+  const region = told && regionWorth(raster, bands, told, blur)
   const paths = sharedPaths(
     both,
     blur,

@@ -3,6 +3,7 @@ import { toOklab } from '../picture/reduce'
 import { addLight } from '../picture/sample'
 import type { EdgeBand } from './edge-band'
 import { speaksForPiece, type Backdrop } from './backdrop'
+import type { ColourTable } from './colour-evidence'
 
 /** What it costs to leave piece outside, and to take backdrop inside. */
 const OUTSIDE = 6
@@ -25,14 +26,14 @@ export interface BandedChain {
 
 /**
  * What an edge at each place of a band, or of two mirrored ones, is worth by what lies on either side of it before a plain
- * backdrop: nothing beyond the outline may look unlike the backdrop and its shadows on both sides alike, and what lies within may
+ * backdrop, or by what colours say before a textured one: nothing beyond the outline may look unlike the backdrop and its shadows on both sides alike, and what lies within may
  * not look like it, if the piece doesn't. A line drawn on the piece is as sharp as its edge; this tells them apart.
  * @returns 0 or less, for rows of places as in the longer band
  */
 export function regionWorth(
   raster: Raster,
   sides: readonly BandedChain[],
-  backdrop: Backdrop,
+  backdrop: Backdrop | ColourTable,
   blur: number,
 ): Float32Array {
   const { places, step } = sides[0]!.band
@@ -103,7 +104,7 @@ const ROWS = [-2.6, -1.3, 0, 1.3, 2.6]
 export function likenessAlong(
   raster: Raster,
   { points, normals, band }: BandedChain,
-  backdrop: Backdrop,
+  backdrop: Backdrop | ColourTable,
   look: number,
 ): Float32Array {
   const { count, places, step } = band
@@ -131,7 +132,10 @@ export function likenessAlong(
       }
       toOklab(red * per, green * per, blue * per, 0, l, a, b)
       const middle = k + look / 2
-      out[i * places + k] = speaksForPiece(backdrop, x + middle * dx, y + middle * dy, l[0]!, a[0]!, b[0]!)
+      out[i * places + k] =
+        typeof backdrop === 'function'
+          ? backdrop(l[0]!, a[0]!, b[0]!)
+          : speaksForPiece(backdrop, x + middle * dx, y + middle * dy, l[0]!, a[0]!, b[0]!)
     }
   }
   return out

@@ -205,6 +205,17 @@ export function requireWide(sides: readonly OutlineSide[], axis: AxisLine, { wid
   )
 }
 
+/** Where more than this share of what speaks for a piece lies elsewhere, what was found may be a part of it, or something else. */
+const MOST_LEFT_OUT = 0.45
+
+/** @throws CoreError `outline-unsure` where much that speaks for a piece lies outside of what was found */
+export function requireMost(leftOut: number): void {
+  if (leftOut <= MOST_LEFT_OUT) return
+  throw unsure(
+    'Much that looks unlike the backdrop lies outside of what was found, so that it may be only a part of the piece, or something else. Paint what is piece and what is not, crop the photo to the piece, or set the plumb line by hand.',
+  )
+}
+
 /** Edges that spread over more px than this, and so many times as many as the sharper ones of their picture, are those of something out of focus. */
 const OUT_OF_FOCUS_PX = 3
 const SOFTER_THAN_PICTURE = 2

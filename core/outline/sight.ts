@@ -4,14 +4,16 @@ import { sharpness, type Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
 import { saysPieceBeyond, saysPieceWithin, withoutBeside, type Scene } from './beside'
 import { barBefore, besideOfBar, scaledBar } from './bars-before'
+import { withoutBackdropEdges } from './backdrop-edges'
 import { bestAxis, givenAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
 import { isClear } from './clear-piece'
 import type { Candidate } from './candidate'
 import { withoutCutOff } from './cut-off-things'
+import { colourTable, type ColourTable } from './colour-evidence'
 import { pieceEvidence, wavers, type Evidence } from './evidence'
 import type { FindOutlineOptions } from './find-at-size'
-import { withoutFloorLines, withoutMiddleJoint } from './floor-lines'
+import { withoutFloorLines, withoutJointAbove, withoutMiddleJoint } from './floor-lines'
 import { ledToLip } from './led-on'
 import { marked, painted, saysPieceBelow, scaledAxis, scaledGuides, type OutlineGuides } from './guides'
 import { withoutBar } from './over-bar'
@@ -20,7 +22,7 @@ import { withoutOverruns } from './overruns'
 import { withoutReflection } from './reflections'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
 import { marksBeside, rulersIn } from './rulers'
-import { stripAbout, type Silhouette } from './silhouette'
+import { outsideOf, stripAbout, type Silhouette } from './silhouette'
 import { withoutThingsApart } from './things-apart'
 import { withoutBesides, type RankedScene } from './without-besides'
 
@@ -33,6 +35,8 @@ export interface Sight {
   silhouette: Silhouette
   /** Whether a plain backdrop shows through what lies within a silhouette. */
   isSeenThrough: (found: Silhouette) => boolean
+  /** What a colour says before a textured backdrop, by the colours within the silhouette and outside of it. */
+  colours: ColourTable | null
   /** It stands on its mirror image in a glossy floor. */
   isMirrored: boolean
   /** Something that only stands beside it, a ruler or a box, was left out. */
@@ -84,7 +88,7 @@ export function sightOf(
     const isOverruled = guides !== null && saysPieceBelow(guides, standing.silhouette, factor)
     const { silhouette: alone, isMirrored } = isOverruled ? { silhouette: best, isMirrored: false } : standing
     // Before a plain backdrop a piece may hang, with a needle at its lower end.
-    const bare = evidence.kind === 'textured' ? withoutMiddleJoint(alone) : alone
+    const bare = evidence.kind === 'textured' ? withoutJointAbove(withoutMiddleJoint(alone), evidence.plane) : alone
     const near = snapped(strip, evidence, bare, isMirrored)
     const ended = isSeenThrough(near) ? near : withoutOverruns(strip, picture, evidence, near)
     const silhouette = ledToLip(strip, ended)
@@ -95,6 +99,8 @@ export function sightOf(
       sharp,
       silhouette,
       isSeenThrough,
+      colours:
+        evidence.kind === 'textured' ? colourTable(picture, outsideOf(silhouette, picture.width)) : null,
       isMirrored,
       besideLeftOut,
       otherAxes: axes.others,
@@ -185,7 +191,11 @@ function withoutBarBefore(
 /** What speaks for the piece and the edges of a scene, with what a user decided. */
 function guided(scene: Scene, bareEvidence: Evidence, guides: OutlineGuides | null, factor: number) {
   const evidence = withPlanes(bareEvidence, (plane) => (guides ? painted(plane, guides, factor) : plane))
-  const outer = evidence.unshadowed ? outerEdges(scene.sharp, evidence.unshadowed) : scene.sharp
+  const outer = evidence.unshadowed
+    ? outerEdges(scene.sharp, evidence.unshadowed)
+    : evidence.kind === 'textured'
+      ? withoutBackdropEdges(scene.sharp, evidence.plane)
+      : scene.sharp
   const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
   return { evidence, sharp }
 }
