@@ -12,6 +12,7 @@ import { outOfContactShade } from './contact-shade'
 import { withDomes } from './dome-ends'
 import { mayBeTextured, type Evidence } from './evidence'
 import { leftOutBy } from './left-out'
+import { rowsTakenIn } from './taken-in'
 import { firmlyTexturedEvidence, texturedEvidence } from './textured-evidence'
 import { withFaintRings, type RingedSides } from './faint-rings'
 import { endsGoingOn } from './going-on'
@@ -76,6 +77,8 @@ export interface Finding extends FoundOutline {
   clear: boolean
   /** How much speaks for a piece elsewhere before a textured backdrop, as a share of what does within it. */
   leftOut: number
+  /** Over how many rows, reduced px, it has backdrop within both edges, before a textured backdrop. */
+  takenIn: number
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
   /** True for places of rings too faint to be seen at each of their places. */
@@ -183,7 +186,10 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
   try {
     sight = sightOf(input, factor, options)
     first = findBy(sight, factor, options)
-    return withoutHorns(sight, believed(first, options), options)
+    const found = withoutHorns(sight, believed(first, options), options)
+    if (found.takenIn < MUCH_TAKEN_IN || options.guides) return found
+    const other = byOtherOpinions(input, sight.evidence, factor, options)
+    return other && other.takenIn < found.takenIn ? other : found
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
     const isUnsure = error.code === 'outline-unsure'
@@ -196,6 +202,8 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
 
 /** Another opinion on the backdrop counts, and faint rings are looked for, only where so much of what was found shows an edge. */
 const MOSTLY_SEEN = 0.84
+/** Backdrop within both edges over so many rows on end, reduced px: another opinion is asked. */
+const MUCH_TAKEN_IN = 20
 /** … and no more than this share of what speaks for a piece lies elsewhere: of one that the border cuts off a label may be found. */
 const LEFT_OUT_BY_OTHERS = 0.25
 
@@ -342,6 +350,7 @@ function findBy(
     besideLeftOut,
     cutOut: evidence.kind === 'cut-out',
     clear,
+    takenIn: evidence.firm ? rowsTakenIn(silhouette, evidence.firm) : 0,
     leftOut: evidence.firm ? leftOutBy(silhouette, evidence.firm) : 0,
     backdrop,
     parts,
