@@ -11,7 +11,8 @@ const beforePlain = (plane: Plane): Evidence => ({
   loose: plane,
   unshadowed: null,
   bare: plane,
-  firm: null, backdrop: null,
+  firm: null,
+  backdrop: null,
 })
 
 const n = RADII + 1

@@ -27,11 +27,7 @@ export function colourTable(picture: LabPicture, isBackdrop: (i: number) => bool
 }
 
 /** A picture's evidence by the colour cell of each px. */
-export const planeOf = (
-  { width, height }: LabPicture,
-  cells: Uint16Array,
-  byCell: Float32Array,
-): Plane => ({
+export const planeOf = ({ width, height }: LabPicture, cells: Uint16Array, byCell: Float32Array): Plane => ({
   width,
   height,
   data: Float32Array.from(cells, (cell) => byCell[cell]!),

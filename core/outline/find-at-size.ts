@@ -194,7 +194,8 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
     if (!(error instanceof CoreError)) throw error
     const isUnsure = error.code === 'outline-unsure'
     const other =
-      (isUnsure && sight && aboutOthers(sight, factor, options)) || byOtherOpinions(input, sight?.evidence ?? null, factor, options)
+      (isUnsure && sight && aboutOthers(sight, factor, options)) ||
+      byOtherOpinions(input, sight?.evidence ?? null, factor, options)
     if (other) return other
     throw isUnsure && first ? new Unbelieved(error, reachIn(input, first)) : error
   }

@@ -3,7 +3,15 @@ import type { LabPicture } from '../picture/reduce'
 import type { AxisLine } from './axis-line'
 import { meanColour, oneApart } from './mean-colour'
 import { lineThroughRows, type RowsLine } from './rows-line'
-import { likeness, onlyRows, rowsOf, withoutEdgesAlong, type Run, type Silhouette, type Strip } from './silhouette'
+import {
+  likeness,
+  onlyRows,
+  rowsOf,
+  withoutEdgesAlong,
+  type Run,
+  type Silhouette,
+  type Strip,
+} from './silhouette'
 
 /** Colours are looked at so many px inside and outside of a way, and up to so many from it on it: for fine lines, and for wide ones; … */
 const FINE = { on: 1, beside: [3, 5] } as const

@@ -88,7 +88,8 @@ export function sightOf(
     const isOverruled = guides !== null && saysPieceBelow(guides, standing.silhouette, factor)
     const { silhouette: alone, isMirrored } = isOverruled ? { silhouette: best, isMirrored: false } : standing
     // Before a plain backdrop a piece may hang, with a needle at its lower end.
-    const bare = evidence.kind === 'textured' ? withoutJointAbove(withoutMiddleJoint(alone), evidence.plane) : alone
+    const bare =
+      evidence.kind === 'textured' ? withoutJointAbove(withoutMiddleJoint(alone), evidence.plane) : alone
     const near = snapped(strip, evidence, bare, isMirrored)
     const ended = isSeenThrough(near) ? near : withoutOverruns(strip, picture, evidence, near)
     const silhouette = ledToLip(strip, ended)

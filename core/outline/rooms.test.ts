@@ -1,0 +1,36 @@
+import { describe, expect, it } from 'vitest'
+import { findOutline } from './find-outline'
+import { misses, paint } from './test-pictures'
+
+const [WIDTH, HEIGHT, MIDDLE, TOP, FOOT, HALF] = [600, 800, 300, 180, 640, 110]
+const HORIZON = 480
+/** A tumbler. */
+const half = (y: number) => HALF - 0.08 * (y - TOP)
+const distance = (x: number, y: number) => Math.max(Math.abs(x - MIDDLE) - half(y), TOP - y, y - FOOT)
+
+/** Striped paper about even with the piece's middle, whose lines are as clear as its edges. */
+const paper = (x: number) => (((x - MIDDLE + 1000) / 22) & 1 ? [0.45, 0.38, 0.2] : [0.28, 0.28, 0.33])
+/** A ruled floor, whose lines run away from the camera. */
+function ruled(x: number, y: number) {
+  const depth = (y - HORIZON + 160) / 160
+  const across = (x - MIDDLE) / (34 * depth)
+  return Math.abs(across - Math.round(across)) < 0.05 ? [0.5, 0.55, 0.4] : [0.02, 0.12, 0.1]
+}
+const room = (inside: (x: number, y: number) => number[]) =>
+  paint(WIDTH, HEIGHT, distance, { inside, outside: (x, y) => (y < HORIZON ? paper(x) : ruled(x, y)), grain: 2 }) // prettier-ignore
+
+describe('a piece in a room whose lines lie evenly about it', () => {
+  it.each([
+    ['of one colour', () => [0.4, 0.1, 0.06]],
+    ['checked', (x: number, y: number) => (((x >> 5) + (y >> 5)) & 1 ? [0.4, 0.05, 0.04] : [0.1, 0.2, 0.5])],
+  ] as const)('is found: %s', (_, inside) => {
+    const { left, right } = findOutline(room(inside as (x: number, y: number) => number[]))
+    const off = misses([left, right], distance)
+    expect(off[off.length >> 1]).toBeLessThan(0.1)
+    // A stripe's edge that crosses the outline at a sharp angle still leads it away by some px.
+    expect(off[Math.floor(0.75 * off.length)]).toBeLessThan(0.4)
+    const ys = [left, right].flatMap(({ points }) => [...points].filter((_, i) => i % 2 === 1))
+    expect(Math.min(...ys)).toBeCloseTo(TOP, -1)
+    expect(Math.max(...ys)).toBeCloseTo(FOOT, -1)
+  })
+})
