@@ -1,6 +1,5 @@
-import { spawn } from 'node:child_process'
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { cpus, tmpdir } from 'node:os'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import sharp from 'sharp'
 import type { AutoProfile } from '../core/calibrate/auto-profile'
@@ -23,6 +22,7 @@ import { benchPhoto, DIFFICULTIES, type BenchPhoto } from '../demo/bench/random-
 import { pixels, readPhoto, seenBy } from '../demo/bench/read-photo'
 import { recipeHash } from '../demo/make-photos'
 import { makePhoto, truthOf, type PhotoSpec, type Truth } from '../demo/maker/photo'
+import { inParallel } from './in-parallel'
 
 /**
  * Second part of `npm run accuracy`: reads the half-profiles of seeded random pieces, photographed by the photo maker, and
@@ -204,23 +204,6 @@ async function judge(photo: BenchPhoto): Promise<Row> {
   return row
 }
 
-/** Runs parts of the work in as many processes as there are processors. */
-async function inParallel(job: 'render' | 'judge'): Promise<void> {
-  const n = Math.max(1, cpus().length)
-  await Promise.all(
-    Array.from(
-      { length: n },
-      (_, k) =>
-        new Promise<void>((resolve, reject) => {
-          const child = spawn(process.execPath, ['--import', 'tsx', import.meta.filename, job, String(k), String(n)], { stdio: 'inherit' }) // prettier-ignore
-          child.on('exit', (code) =>
-            code === 0 ? resolve() : reject(new Error(`${job} ended with ${code}`)),
-          )
-        }),
-    ),
-  )
-}
-
 async function published(): Promise<string[]> {
   const rows: string[] = []
   const read = async (spec: PhotoSpec) => {
@@ -377,8 +360,8 @@ if (job === 'render') {
   mkdirSync(cache, { recursive: true })
   // `write` alone puts the results of the last run on paper again.
   if (job !== 'write') {
-    await inParallel('render')
-    await inParallel('judge')
+    await inParallel(import.meta.filename, 'render')
+    await inParallel(import.meta.filename, 'judge')
   }
   const rows = PHOTOS.map(
     ({ id }) => JSON.parse(readFileSync(join(cache, `${id}.result.json`), 'utf8')) as Row,

@@ -1,12 +1,12 @@
-import { spawn } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { cpus, tmpdir } from 'node:os'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { profileError, type ProfileError } from '../demo/bench/judge'
 import { readPhoto, seenBy } from '../demo/bench/read-photo'
 import { makeRoomPhoto, roomPhoto, type RoomPhoto } from '../demo/bench/room-photo'
 import { recipeHash } from '../demo/make-photos'
 import { truthOf } from '../demo/maker/photo'
+import { inParallel } from './in-parallel'
 
 /**
  * Third part of `npm run accuracy`: reads half-profiles off photos taken in rooms, where nothing was made to be a backdrop, and writes
@@ -32,23 +32,6 @@ async function judge(photo: RoomPhoto): Promise<Row> {
   } catch (error) {
     return { error: null, said: (error as Error).message.split('.')[0]! }
   }
-}
-
-/** Runs parts of the work in as many processes as there are processors. */
-async function inParallel(): Promise<void> {
-  const n = Math.max(1, cpus().length)
-  await Promise.all(
-    Array.from(
-      { length: n },
-      (_, k) =>
-        new Promise<void>((resolve, reject) => {
-          const child = spawn(process.execPath, ['--import', 'tsx', import.meta.filename, 'judge', String(k), String(n)], { stdio: 'inherit' }) // prettier-ignore
-          child.on('exit', (code) =>
-            code === 0 ? resolve() : reject(new Error(`Reading rooms ended with ${code}`)),
-          )
-        }),
-    ),
-  )
 }
 
 /** Errors up to this, % of the height, are as good as a practitioner needs. */
@@ -91,6 +74,6 @@ if (job === 'judge') {
   }
 } else {
   mkdirSync(cache, { recursive: true })
-  await inParallel()
+  await inParallel(import.meta.filename, 'judge')
   write(PHOTOS.map((photo) => JSON.parse(readFileSync(fileOf(photo), 'utf8')) as Row))
 }
