@@ -12,6 +12,7 @@ import type { Candidate } from './candidate'
 import { withoutCutOff } from './cut-off-things'
 import { colourTable, type ColourTable } from './colour-evidence'
 import { pieceEvidence, wavers, type Evidence } from './evidence'
+import { isFirm } from './textured-evidence'
 import type { FindOutlineOptions } from './find-at-size'
 import { withoutFloorLines, withoutJointAbove, withoutMiddleJoint } from './floor-lines'
 import { ledToLip } from './led-on'
@@ -35,7 +36,7 @@ export interface Sight {
   silhouette: Silhouette
   /** Whether a plain backdrop shows through what lies within a silhouette. */
   isSeenThrough: (found: Silhouette) => boolean
-  /** What a colour says before a textured backdrop, by the colours within the silhouette and outside of it. */
+  /** What a colour says before a backdrop that is told firmly, by the colours within the silhouette and outside of it. */
   colours: ColourTable | null
   /** It stands on its mirror image in a glossy floor. */
   isMirrored: boolean
@@ -100,8 +101,7 @@ export function sightOf(
       sharp,
       silhouette,
       isSeenThrough,
-      colours:
-        evidence.kind === 'textured' ? colourTable(picture, outsideOf(silhouette, picture.width)) : null,
+      colours: isFirm(bareEvidence) ? colourTable(picture, outsideOf(silhouette, picture.width)) : null,
       isMirrored,
       besideLeftOut,
       otherAxes: axes.others,

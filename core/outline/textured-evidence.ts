@@ -22,6 +22,9 @@ export function firmlyTexturedEvidence(picture: LabPicture): Evidence {
   return textured(picture, cells, { data: firm, firm })
 }
 
+/** Whether a backdrop of many colours is told firmly. */
+export const isFirm = ({ plane, firm }: Evidence) => firm?.data === plane.data
+
 function textured(
   picture: LabPicture,
   cells: Uint16Array,
