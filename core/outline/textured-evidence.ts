@@ -1,4 +1,5 @@
 import type { LabPicture } from '../picture/reduce'
+import { upperMedian } from '../upper-median'
 import { inBorder } from './border-margin'
 import { cellOfColour, colourCells, colourOfCell } from './colour-cells'
 import { BINS, evidenceByCell, planeOf, sharesOf, SURELY, UNSURE } from './colour-evidence'
@@ -96,8 +97,7 @@ function shareOfBackdrop(
   cells.forEach((cell, i) => {
     if (isBorder(i)) times.push(inner[cell]! / border[cell]!)
   })
-  const median = Float32Array.from(times).sort()[times.length >> 1] ?? 1
-  return Math.min(1, median)
+  return Math.min(1, upperMedian(Float32Array.from(times)))
 }
 
 /** Shadows dim the backdrop by so much, at most, tried so finely; a shadow dims all three coordinates of OKLab alike. */
