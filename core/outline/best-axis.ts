@@ -6,7 +6,7 @@ import { isBar, standsBeside } from './bars'
 import { SEE_THROUGH } from './best-silhouette'
 import type { Candidate } from './candidate'
 import { edgeMiddleAxes } from './edge-middles'
-import type { Evidence } from './evidence'
+import { mayBeClear, type Evidence } from './evidence'
 import { lineThroughMiddles } from './middles-line'
 import { regionMiddleAxes } from './region-middles'
 import { areaOf, findSilhouette, likeness, mirrored, rowMiddles, shareWithin, stripAbout, type Silhouette } from './silhouette' // prettier-ignore
@@ -43,7 +43,7 @@ export function bestAxis(
   let best: Candidate = { axis: axes[0]!, worth: 0, silhouette: null, even: 0 }
   const judged = axes.map((axis, i) => {
     onProgress?.(0.25 + (0.2 * i) / axes.length)
-    const now = judgeAxis(sharp, evidence.kind, guide, axis, HOPELESS * best.worth)
+    const now = judgeAxis(sharp, evidence, guide, axis, HOPELESS * best.worth)
     if (now.worth > best.worth) best = now
     return now
   })
@@ -61,16 +61,12 @@ export function bestAxis(
 }
 
 /** An axis that is given; what is found about it is looked for only if somebody asks: where a ruler stands in the picture. */
-export function givenAxis(
-  sharp: Sharpness,
-  { kind, unshadowed, plane }: Evidence,
-  axis: AxisLine,
-): RankedAxes {
+export function givenAxis(sharp: Sharpness, evidence: Evidence, axis: AxisLine): RankedAxes {
   return {
     best: axis,
     others: [],
     get found() {
-      return judgeAxis(sharp, kind, unshadowed ?? plane, axis, 0)
+      return judgeAxis(sharp, evidence, evidence.unshadowed ?? evidence.plane, axis, 0)
     },
     bars: [],
   }
@@ -132,7 +128,7 @@ const SETTLED_PX = 0.1
  */
 function judgeAxis(
   sharp: Sharpness,
-  kind: Evidence['kind'],
+  backdrop: Pick<Evidence, 'kind' | 'isOpaque'>,
   evidence: Plane,
   start: AxisLine,
   hopeless: number,
@@ -144,7 +140,7 @@ function judgeAxis(
     const strip = stripAbout(sharp, axis)
     const sums = mirrored(strip, evidence)
     const opaque = findSilhouette(strip, sums)
-    const clear = kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : opaque
+    const clear = mayBeClear(backdrop) ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : opaque
     const silhouette = clear.edges > opaque.edges ? clear : opaque
     const rows = rowMiddles(sharp, silhouette)
     const line = lineThroughMiddles(rows)
@@ -152,7 +148,7 @@ function judgeAxis(
     const agreeing = rows.filter((m) => Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX)
     const edges = agreeing.reduce((sum, { edge }) => sum + edge, 0)
     // The piece's lower edge and its shadow's lie evenly about a line too, but there is no piece between them.
-    const piece = kind === 'plain' ? Math.max(0, likeness(silhouette, evidence, LIKENESS_STRIDE)) : 0
+    const piece = backdrop.kind === 'plain' ? Math.max(0, likeness(silhouette, evidence, LIKENESS_STRIDE)) : 0
     const worth = Math.sqrt(edges * silhouette.edges) * (1 + piece)
     const { at, up } = axis
     const moved = turn(up, Math.atan(line.a))

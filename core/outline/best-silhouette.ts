@@ -2,7 +2,7 @@ import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
 import { withoutBareBulges } from './bulges'
 import { colourEvidence } from './colour-evidence'
-import { wavers, type Evidence } from './evidence'
+import { mayBeClear, wavers, type Evidence } from './evidence'
 import { withoutBareKinks } from './kinks'
 import { closedness, isClosed, ledOn } from './led-on'
 import { OUTLINE_ENDS } from './open-ends'
@@ -40,7 +40,7 @@ export function bestSilhouette(
   const bright = findSilhouette(strip, bare)
   const first = bright.edges > MAY_LOSE_WITH_SHADOW[evidence.kind] * whole.edges ? bright : whole
   const [base, sums] = first === whole ? [evidence.plane, usual] : [evidence.bare, bare]
-  const clear = evidence.kind === 'plain' ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : first
+  const clear = mayBeClear(evidence) ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : first
   const isBetter =
     clear.edges > CLEARLY_BETTER * first.edges &&
     (isAsClear(clear, first) || addsClosedPart(strip, clear, first, evidence.plane))
@@ -148,7 +148,7 @@ export function snapped(strip: Strip, evidence: Evidence, found: Silhouette, isM
     kind === 'textured' && !isMirrored,
     wavers(evidence) ? null : () => (unshadowed ? mirrored(strip, unshadowed) : sums),
   )
-  const { half } = kind === 'plain' ? withOuterLines(strip, cleared) : cleared
+  const { half } = mayBeClear(evidence) ? withOuterLines(strip, cleared) : cleared
   const snap = findSilhouette(strip, sums, {
     weight: SNAP_WEIGHT,
     stepCost: SNAP_STEP_COST,

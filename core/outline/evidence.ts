@@ -3,6 +3,7 @@ import type { LabPicture } from '../picture/reduce'
 import type { Plane } from '../picture/raster'
 import { borderMargin } from './border-margin'
 import { lineModel, lit, type Backdrop, type LineModel } from './backdrop'
+import { opened } from './opened'
 import { texturedEvidence } from './textured-evidence'
 import { withoutShadows } from './without-shadows'
 
@@ -38,9 +39,29 @@ export function pieceEvidence(picture: LabPicture, eager = false): Evidence {
   return { kind: 'plain', plane, loose, unshadowed, bare, firm: null, backdrop }
 }
 
+/** Lines narrower than this, px on either side of their middle, are the backdrop's. */
+const LINE_REACH = 2
+
+/** The same where it is given that nothing is seen through the piece, so that lines with backdrop on both sides are none of its edges. */
+export function opaqueEvidence(picture: LabPicture): Evidence {
+  const evidence = pieceEvidence(picture)
+  const without = (plane: Plane) => opened(plane, LINE_REACH)
+  const { plane, loose, unshadowed, bare } = evidence
+  return {
+    ...evidence,
+    isOpaque: true,
+    plane: without(plane),
+    loose: without(loose),
+    unshadowed: unshadowed && without(unshadowed),
+    bare: without(bare),
+  }
+}
+
 export interface Evidence {
   /** What the backdrop is like. */
   kind: 'cut-out' | 'plain' | 'textured'
+  /** True where it is given that nothing is seen through the piece; otherwise it may be clear. */
+  isOpaque?: boolean
   /** -1 (backdrop) to 1 (piece). */
   plane: Plane
   /** The same, less sure where the backdrop's light is known: what is seen through a clear piece is a little unlike it. */
@@ -61,6 +82,10 @@ const WAVERS = 0.035
 /** Whether too little is known of a backdrop to tell along its borders what covers it. */
 export const wavers = ({ kind, backdrop }: Evidence) =>
   kind === 'textured' || (backdrop !== null && upperMedian(backdrop.limits.slice()) > WAVERS)
+
+/** Whether the piece may be a clear one, through which a plain backdrop shows. */
+export const mayBeClear = ({ kind, isOpaque }: Pick<Evidence, 'kind' | 'isOpaque'>) =>
+  kind === 'plain' && !isOpaque
 
 /** Along so many lines a plain backdrop is foretold less well by so much than along those where it is best: there it may be no plain one. */
 const UNEVEN_FROM = 0.75

@@ -10,7 +10,7 @@ import { isFaint } from './clear-piece'
 import type { ClosedSides } from './closing-arcs'
 import { outOfContactShade } from './contact-shade'
 import { withDomes } from './dome-ends'
-import { mayBeTextured, type Evidence } from './evidence'
+import { mayBeTextured, opaqueEvidence, type Evidence } from './evidence'
 import { leftOutBy } from './left-out'
 import { rowsTakenIn } from './taken-in'
 import { firmlyTexturedEvidence, texturedEvidence } from './textured-evidence'
@@ -24,6 +24,7 @@ import { fitSides, refineSides, seen, stepFor, type FitOptions, type OutlineSide
 import {
   hasOthers,
   notFound,
+  backdropWithin,
   requireClosing,
   requireEnds,
   requireInFocus,
@@ -77,7 +78,7 @@ export interface Finding extends FoundOutline {
   clear: boolean
   /** How much speaks for a piece elsewhere before a textured backdrop, as a share of what does within it. */
   leftOut: number
-  /** Over how many rows, reduced px, it has backdrop within both edges, before a textured backdrop. */
+  /** Over how many rows, reduced px, it has backdrop within both edges. */
   takenIn: number
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
@@ -187,18 +188,36 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
     sight = sightOf(input, factor, options)
     first = findBy(sight, factor, options)
     const found = withoutHorns(sight, believed(first, options), options)
-    if (found.takenIn < MUCH_TAKEN_IN || options.guides) return found
-    const other = byOtherOpinions(input, sight.evidence, factor, options)
-    return other && other.takenIn < found.takenIn ? other : found
+    return options.guides
+      ? found
+      : amongLines(found, sight.evidence.kind === 'textured', input, factor, options)
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
     const isUnsure = error.code === 'outline-unsure'
     const other =
       (isUnsure && sight && aboutOthers(sight, factor, options)) ||
-      byOtherOpinions(input, sight?.evidence ?? null, factor, options)
+      byOpinions(otherOpinions(sight?.evidence ?? null), input, factor, options)
     if (other) return other
     throw isUnsure && first ? new Unbelieved(error, reachIn(input, first)) : error
   }
+}
+
+/**
+ * What is found by a firmer opinion on a backdrop whose lines led an outline away; else that outline.
+ * @throws CoreError where that has a plain backdrop within both edges; before one of many colours a piece may have them itself
+ */
+function amongLines(
+  found: Finding,
+  isTextured: boolean,
+  input: Raster,
+  factor: number,
+  options: FindOutlineOptions,
+): Finding {
+  if (found.takenIn < MUCH_TAKEN_IN) return found
+  const other = byOpinions([isTextured ? firmlyTexturedEvidence : opaqueEvidence], input, factor, options)
+  if (other && other.takenIn < found.takenIn) return other
+  if (!isTextured) throw backdropWithin()
+  return found
 }
 
 /** Another opinion on the backdrop counts, and faint rings are looked for, only where so much of what was found shows an edge. */
@@ -208,16 +227,18 @@ const MUCH_TAKEN_IN = 20
 /** … and no more than this share of what speaks for a piece lies elsewhere: of one that the border cuts off a label may be found. */
 const LEFT_OUT_BY_OTHERS = 0.25
 
+type Opinion = (picture: LabPicture) => Evidence
+
 /** What is found by other opinions on the backdrop than the first one; null where none of it can be believed either. */
-function byOtherOpinions(
+function byOpinions(
+  opinions: readonly Opinion[],
   input: Raster,
-  first: Evidence | null,
   factor: number,
   options: FindOutlineOptions,
 ): Finding | null {
   // The progress has been reported already.
   const quietly = { ...options, onProgress: undefined }
-  for (const evidenceOf of otherOpinions(first)) {
+  for (const evidenceOf of opinions) {
     try {
       const found = believed(findBy(sightOf(input, factor, quietly, evidenceOf), factor, quietly), options)
       const isMostlySeen = edgeShare([found.left, found.right]) >= MOSTLY_SEEN
@@ -230,7 +251,7 @@ function byOtherOpinions(
 }
 
 /** How else a backdrop may be judged: as a textured one where a plain one isn't foretold as well everywhere, and more firmly. */
-function otherOpinions(first: Evidence | null): ((picture: LabPicture) => Evidence)[] {
+function otherOpinions(first: Evidence | null): Opinion[] {
   if (first?.kind === 'cut-out' || (first?.kind === 'plain' && !mayBeTextured(first))) return []
   return first?.kind === 'textured' ? [firmlyTexturedEvidence] : [texturedEvidence, firmlyTexturedEvidence]
 }
@@ -351,7 +372,7 @@ function findBy(
     besideLeftOut,
     cutOut: evidence.kind === 'cut-out',
     clear,
-    takenIn: evidence.firm ? rowsTakenIn(silhouette, evidence.firm) : 0,
+    takenIn: evidence.kind === 'cut-out' ? 0 : rowsTakenIn(silhouette, evidence.firm ?? evidence.plane),
     leftOut: evidence.firm ? leftOutBy(silhouette, evidence.firm) : 0,
     backdrop,
     parts,

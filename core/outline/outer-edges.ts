@@ -1,5 +1,6 @@
 import type { Plane } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
+import { leastAbout } from './opened'
 
 /** What an edge keeps that has nothing but piece about it. */
 const KEPT = 0.4
@@ -19,7 +20,7 @@ const WORTH = 0.7
  * @param evidence -1 (backdrop) to 1 (piece), what may be shadow held back
  */
 export function outerEdges({ x, y }: Sharpness, evidence: Plane): Sharpness {
-  const least = leastAbout(evidence)
+  const least = leastAbout(evidence, REACH)
   const of = (sharp: Plane, stride: number): Plane => ({
     ...sharp,
     data: sharp.data.map((v, i) => {
@@ -30,22 +31,4 @@ export function outerEdges({ x, y }: Sharpness, evidence: Plane): Sharpness {
     }),
   })
   return { x: of(x, 1), y: of(y, evidence.width) }
-}
-
-/** The least value about each pixel. */
-function leastAbout({ width, height, data }: Plane): Float32Array {
-  return leastAlong(leastAlong(data, width, 1, width), height, width, 1)
-}
-
-/** The least of each value and its neighbours along lines of `length` values that lie `stride` apart; lines begin `next` apart. */
-function leastAlong(data: Float32Array, length: number, stride: number, next: number): Float32Array {
-  const out = new Float32Array(data.length)
-  for (let from = 0, line = 0; line < data.length / length; line++, from += next)
-    for (let k = 0; k < length; k++) {
-      let least = Infinity
-      for (let j = Math.max(0, k - REACH); j <= Math.min(length - 1, k + REACH); j++)
-        least = Math.min(least, data[from + j * stride]!)
-      out[from + k * stride] = least
-    }
-  return out
 }

@@ -216,6 +216,12 @@ export function requireMost(leftOut: number): void {
   )
 }
 
+/** Why an outline isn't believed that has nothing but backdrop within both of its edges over many rows. */
+export const backdropWithin = () =>
+  unsure(
+    'What was found has much of the backdrop within its edges: it may follow lines behind the piece. Paint what is piece and what is not, crop the photo to the piece, or take one before a plain wall.',
+  )
+
 /** Edges that spread over more px than this, and so many times as many as the sharper ones of their picture, are those of something out of focus. */
 const OUT_OF_FOCUS_PX = 3
 const SOFTER_THAN_PICTURE = 2

@@ -2,17 +2,16 @@ import { encoded, type Plane, type Raster } from '../picture/raster'
 import { halvedTo, reduceToLab, type LabPicture } from '../picture/reduce'
 import { sharpness, type Sharpness } from '../picture/sharpness'
 import type { AxisLine } from './axis-line'
-import { saysPieceBeyond, saysPieceWithin, withoutBeside, type Scene } from './beside'
-import { barBefore, besideOfBar, scaledBar } from './bars-before'
 import { withoutBackdropEdges } from './backdrop-edges'
+import { barBefore, besideOfBar, scaledBar } from './bars-before'
+import { saysPieceBeyond, saysPieceWithin, withoutBeside, type Scene } from './beside'
 import { bestAxis, givenAxis } from './best-axis'
 import { bestSilhouette, snapped } from './best-silhouette'
-import { isClear } from './clear-piece'
 import type { Candidate } from './candidate'
-import { withoutCutOff } from './cut-off-things'
+import { isClear } from './clear-piece'
 import { colourTable, type ColourTable } from './colour-evidence'
+import { withoutCutOff } from './cut-off-things'
 import { pieceEvidence, wavers, type Evidence } from './evidence'
-import { isFirm } from './textured-evidence'
 import type { FindOutlineOptions } from './find-at-size'
 import { withoutFloorLines, withoutJointAbove, withoutMiddleJoint } from './floor-lines'
 import { ledToLip } from './led-on'
@@ -24,6 +23,7 @@ import { withoutReflection } from './reflections'
 import { endsNearBorder, isWhole, requirePiece } from './require-piece'
 import { marksBeside, rulersIn } from './rulers'
 import { outsideOf, stripAbout, type Silhouette } from './silhouette'
+import { isFirm } from './textured-evidence'
 import { withoutThingsApart } from './things-apart'
 import { withoutBesides, type RankedScene } from './without-besides'
 
@@ -79,7 +79,7 @@ export function sightOf(
       : bareEvidence === usual
         ? usualAxes
         : bestAxis(sharp, evidence, up)
-    const isSeenThrough = (found: Silhouette) => isClear(picture, found, evidence)
+    const isSeenThrough = (found: Silhouette) => !evidence.isOpaque && isClear(picture, found, evidence)
     const { strip, silhouette: best } = withoutFloorLines(picture, stripAbout(sharp, axes.best), {
       find: (strip) => bestSilhouette(strip, picture, evidence, decided),
       isClear: isSeenThrough,
@@ -90,7 +90,9 @@ export function sightOf(
     const { silhouette: alone, isMirrored } = isOverruled ? { silhouette: best, isMirrored: false } : standing
     // Before a plain backdrop a piece may hang, with a needle at its lower end.
     const bare =
-      evidence.kind === 'textured' ? withoutJointAbove(withoutMiddleJoint(alone), evidence.plane) : alone
+      evidence.kind === 'textured' || evidence.isOpaque
+        ? withoutJointAbove(withoutMiddleJoint(alone), evidence.plane)
+        : alone
     const near = snapped(strip, evidence, bare, isMirrored)
     const ended = isSeenThrough(near) ? near : withoutOverruns(strip, picture, evidence, near)
     const silhouette = ledToLip(strip, ended)
@@ -192,13 +194,15 @@ function withoutBarBefore(
 /** What speaks for the piece and the edges of a scene, with what a user decided. */
 function guided(scene: Scene, bareEvidence: Evidence, guides: OutlineGuides | null, factor: number) {
   const evidence = withPlanes(bareEvidence, (plane) => (guides ? painted(plane, guides, factor) : plane))
-  const outer = evidence.unshadowed
-    ? outerEdges(scene.sharp, evidence.unshadowed)
-    : evidence.kind === 'textured'
-      ? withoutBackdropEdges(scene.sharp, evidence.plane)
-      : scene.sharp
+  const outer = edgesBefore(scene.sharp, evidence)
   const sharp = guides ? { x: marked(outer.x, guides, factor), y: marked(outer.y, guides, factor) } : outer
   return { evidence, sharp }
+}
+
+/** The edges that may be the piece's, as what is known of the backdrop tells. */
+function edgesBefore(sharp: Sharpness, { kind, isOpaque, plane, unshadowed }: Evidence): Sharpness {
+  const outer = unshadowed ? outerEdges(sharp, unshadowed) : sharp
+  return kind === 'textured' || isOpaque ? withoutBackdropEdges(outer, plane) : outer
 }
 
 const reachesBorder = (silhouette: Silhouette, picture: Plane) =>
