@@ -83,6 +83,16 @@ const WAVERS = 0.035
 export const wavers = ({ kind, backdrop }: Evidence) =>
   kind === 'textured' || (backdrop !== null && upperMedian(backdrop.limits.slice()) > WAVERS)
 
+/** Lines that cover more than this share of the picture are no print and no ruler, but joints, boards or grain. */
+const LINED = 0.025
+
+/** Whether a plain backdrop has lines all over. */
+export function isLined({ plane }: Evidence): boolean {
+  const wide = opened(plane, LINE_REACH).data
+  const lines = plane.data.reduce((sum, v, i) => sum + Math.max(0, v) - Math.max(0, wide[i]!), 0)
+  return lines > LINED * plane.data.length
+}
+
 /** Whether the piece may be a clear one, through which a plain backdrop shows. */
 export const mayBeClear = ({ kind, isOpaque }: Pick<Evidence, 'kind' | 'isOpaque'>) =>
   kind === 'plain' && !isOpaque

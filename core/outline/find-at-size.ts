@@ -10,7 +10,7 @@ import { isFaint } from './clear-piece'
 import type { ClosedSides } from './closing-arcs'
 import { outOfContactShade } from './contact-shade'
 import { withDomes } from './dome-ends'
-import { mayBeTextured, opaqueEvidence, type Evidence } from './evidence'
+import { isLined, mayBeTextured, opaqueEvidence, type Evidence } from './evidence'
 import { leftOutBy } from './left-out'
 import { rowsTakenIn } from './taken-in'
 import { firmlyTexturedEvidence, texturedEvidence } from './textured-evidence'
@@ -35,7 +35,7 @@ import {
 } from './require-piece'
 import { edgeShare } from './seen-by-both'
 import { sightOf, type Sight } from './sight'
-import { rowsOf, type Silhouette } from './silhouette'
+import { likeness, rowsOf, type Silhouette } from './silhouette'
 
 export interface FindOutlineOptions {
   /** Rough direction of the piece's top in the picture; one of the four. Default upwards. */
@@ -240,7 +240,9 @@ function byOpinions(
   const quietly = { ...options, onProgress: undefined }
   for (const evidenceOf of opinions) {
     try {
-      const found = believed(findBy(sightOf(input, factor, quietly, evidenceOf), factor, quietly), options)
+      const sight = sightOf(input, factor, quietly, evidenceOf)
+      if (!isUnlikeBackdrop(sight)) continue
+      const found = believed(findBy(sight, factor, quietly), options)
       const isMostlySeen = edgeShare([found.left, found.right]) >= MOSTLY_SEEN
       if (isMostlySeen && found.leftOut <= LEFT_OUT_BY_OTHERS) return found
     } catch (error) {
@@ -250,10 +252,21 @@ function byOpinions(
   return null
 }
 
-/** How else a backdrop may be judged: as a textured one where a plain one isn't foretold as well everywhere, and more firmly. */
+/** An opaque piece before a plain backdrop looks so much unlike it, in the mean over it, that what its lines enclose doesn't. */
+const UNLIKE_BACKDROP = 0.85
+
+const isUnlikeBackdrop = ({ evidence, silhouette }: Sight) =>
+  !evidence.isOpaque || likeness(silhouette, evidence.plane) >= UNLIKE_BACKDROP
+
+/**
+ * How else a backdrop may be judged: as a textured one where a plain one isn't foretold as well everywhere, and more firmly; as one whose
+ * lines are none of the piece's.
+ */
 function otherOpinions(first: Evidence | null): Opinion[] {
-  if (first?.kind === 'cut-out' || (first?.kind === 'plain' && !mayBeTextured(first))) return []
-  return first?.kind === 'textured' ? [firmlyTexturedEvidence] : [texturedEvidence, firmlyTexturedEvidence]
+  if (first?.kind === 'cut-out') return []
+  if (first?.kind === 'textured') return [firmlyTexturedEvidence]
+  const textured = !first || mayBeTextured(first) ? [texturedEvidence, firmlyTexturedEvidence] : []
+  return first && isLined(first) ? [...textured, opaqueEvidence] : textured
 }
 
 /**
