@@ -26,6 +26,9 @@ export interface RankedAxes {
 /** Others that are worth less than this share of the best axis are none. */
 const MIGHT_BE = 0.5
 
+/** What leads the search of the axis: what may be shadow is held back where that is known. */
+const guideOf = ({ unshadowed, plane }: Evidence) => unshadowed ?? plane
+
 /** The candidate whose silhouette has most edge that agrees left and right. */
 export function bestAxis(
   sharp: Sharpness,
@@ -33,7 +36,7 @@ export function bestAxis(
   up: PicturePoint,
   onProgress?: (fraction: number) => void,
 ): RankedAxes {
-  const guide = evidence.unshadowed ?? evidence.plane
+  const guide = guideOf(evidence)
   const axes = symmetryAxes(sharp, guide, up)
   const more = (list: readonly AxisLine[]) => {
     for (const axis of list) if (!axes.some((known) => sameLine(axis, known))) axes.push(axis)
@@ -43,7 +46,7 @@ export function bestAxis(
   let best: Candidate = { axis: axes[0]!, worth: 0, silhouette: null, even: 0 }
   const judged = axes.map((axis, i) => {
     onProgress?.(0.25 + (0.2 * i) / axes.length)
-    const now = judgeAxis(sharp, evidence, guide, axis, HOPELESS * best.worth)
+    const now = judgeAxis(sharp, evidence, axis, HOPELESS * best.worth)
     if (now.worth > best.worth) best = now
     return now
   })
@@ -66,7 +69,7 @@ export function givenAxis(sharp: Sharpness, evidence: Evidence, axis: AxisLine):
     best: axis,
     others: [],
     get found() {
-      return judgeAxis(sharp, evidence, evidence.unshadowed ?? evidence.plane, axis, 0)
+      return judgeAxis(sharp, evidence, axis, 0)
     },
     bars: [],
   }
@@ -126,21 +129,16 @@ const SETTLED_PX = 0.1
  * edges, but few that agree; in a lossy picture few agree about the true one, but it runs along most. Before a plain backdrop it
  * also counts how much what lies within looks like a piece.
  */
-function judgeAxis(
-  sharp: Sharpness,
-  backdrop: Pick<Evidence, 'kind' | 'isOpaque'>,
-  evidence: Plane,
-  start: AxisLine,
-  hopeless: number,
-): Candidate {
+function judgeAxis(sharp: Sharpness, evidence: Evidence, start: AxisLine, hopeless: number): Candidate {
+  const guide = guideOf(evidence)
   let best: Candidate = { axis: start, worth: 0, silhouette: null, even: 0 }
   let axis = start
   let most = 0
   for (let round = 0; round < AXIS_ROUNDS; round++) {
     const strip = stripAbout(sharp, axis)
-    const sums = mirrored(strip, evidence)
+    const sums = mirrored(strip, guide)
     const opaque = findSilhouette(strip, sums)
-    const clear = mayBeClear(backdrop) ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : opaque
+    const clear = mayBeClear(evidence) ? findSilhouette(strip, sums, { seeThrough: SEE_THROUGH }) : opaque
     const silhouette = clear.edges > opaque.edges ? clear : opaque
     const rows = rowMiddles(sharp, silhouette)
     const line = lineThroughMiddles(rows)
@@ -148,7 +146,7 @@ function judgeAxis(
     const agreeing = rows.filter((m) => Math.abs(m.offset - line.c - line.a * m.v) < AGREE_PX)
     const edges = agreeing.reduce((sum, { edge }) => sum + edge, 0)
     // The piece's lower edge and its shadow's lie evenly about a line too, but there is no piece between them.
-    const piece = backdrop.kind === 'plain' ? Math.max(0, likeness(silhouette, evidence, LIKENESS_STRIDE)) : 0
+    const piece = evidence.kind === 'plain' ? Math.max(0, likeness(silhouette, guide, LIKENESS_STRIDE)) : 0
     const worth = Math.sqrt(edges * silhouette.edges) * (1 + piece)
     const { at, up } = axis
     const moved = turn(up, Math.atan(line.a))

@@ -94,8 +94,7 @@ export function isLined({ plane }: Evidence): boolean {
 }
 
 /** Whether the piece may be a clear one, through which a plain backdrop shows. */
-export const mayBeClear = ({ kind, isOpaque }: Pick<Evidence, 'kind' | 'isOpaque'>) =>
-  kind === 'plain' && !isOpaque
+export const mayBeClear = ({ kind, isOpaque }: Evidence) => kind === 'plain' && !isOpaque
 
 /** Along so many lines a plain backdrop is foretold less well by so much than along those where it is best: there it may be no plain one. */
 const UNEVEN_FROM = 0.75

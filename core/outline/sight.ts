@@ -88,7 +88,7 @@ export function sightOf(
     // Who says that something below it is piece knows better.
     const isOverruled = guides !== null && saysPieceBelow(guides, standing.silhouette, factor)
     const { silhouette: alone, isMirrored } = isOverruled ? { silhouette: best, isMirrored: false } : standing
-    // Before a plain backdrop a piece may hang, with a needle at its lower end.
+    // Before a plain backdrop a piece may hang, with a needle at its lower end; not where lines are none of it.
     const bare =
       evidence.kind === 'textured' || evidence.isOpaque
         ? withoutJointAbove(withoutMiddleJoint(alone), evidence.plane)
