@@ -36,13 +36,13 @@ async function judge(photo: RoomPhoto): Promise<Row> {
 
 /** Errors up to this, % of the height, are as good as a practitioner needs. */
 const GOOD = 0.25
-/** … and from this on, without a word, nobody would want the half-profile. */
+/** … and from this on, in itself or in its ⌀, nobody would want the half-profile without a word. */
 const WRONG = 1
 
 function write(rows: readonly Row[]): void {
   const errors = rows.flatMap(({ error }) => error?.rms ?? []).sort((a, b) => a - b)
   const refused = rows.length - errors.length
-  const wrong = rows.filter(({ error }) => (error?.rms ?? 0) > WRONG)
+  const wrong = rows.filter(({ error }) => error && Math.max(error.rms, Math.abs(error.diameter)) > WRONG)
   const silent = wrong.filter(({ said }) => said === '').length
   const line = ({ room, skin, difficulty, family, id }: RoomPhoto, { error, said }: Row) =>
     `| ${id} | ${room.wall} | ${room.floor} | ${skin} | ${family}${difficulty === 'small' ? ', small' : ''} | ${error ? error.rms.toFixed(3) : '–'} | ${error ? error.diameter.toFixed(2) : '–'} | ${said} |`
@@ -55,7 +55,7 @@ spots or glaze, labelled, or of one material; in any light. Given the true heigh
 length. Root mean square distance from the visible true half-profile to the result, % of the height; ⌀ off, %.
 
 ${errors.length} of ${rows.length} answered, half of those within ${errors[errors.length >> 1]!.toFixed(3)} %, ${errors.filter((e) => e <= GOOD).length} within ${GOOD} %;
-${refused} refused with a sentence; ${wrong.length} more than ${WRONG} % off, ${silent} of them without a word.
+${refused} refused with a sentence; ${wrong.length} more than ${WRONG} % off, in themselves or in their ⌀, ${silent} of them without a word.
 
 | photo | wall | floor | piece | shape | off | ⌀ off | said |
 | --- | --- | --- | --- | --- | --- | --- | --- |

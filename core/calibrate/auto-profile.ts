@@ -1,7 +1,7 @@
 import type { AxisLine } from '../outline/axis-line'
 import { ringsTellLens } from '../camera/closing-ends'
 import { searchPhoto, type PhotoSearch, type SearchEye } from '../camera/search-photo'
-import { project, toPlane } from '../camera/view'
+import { toPlane } from '../camera/view'
 import { outlineDoubts } from '../outline/outline-doubts'
 import type { PicturePoint } from '../conventions'
 import { CoreError } from '../errors'
@@ -18,8 +18,9 @@ import {
 } from './calibrate'
 import { EMPTY_CALIBRATION, type Calibration } from './calibration'
 import { newKnownSize } from './known-size'
-import { readProfile, type ReadProfile } from './read-profile'
-import { sidesApartDoubts } from './sides-apart'
+import { readDoubts } from './read-doubts'
+import { readProfile, type ReadOptions, type ReadProfile } from './read-profile'
+import { settledEnds, type PieceEnds } from './settled-ends'
 
 /** What is known of a photo besides its pixels. */
 export interface AutoFacts {
@@ -51,12 +52,6 @@ export interface AutoProfile {
 
 /** A ring must rise this much in the picture, px, for `auto` to trust the near view. */
 const LEAST_ARC_PX = 5
-/** Solve, place foot and top anew through the solved camera, solve again. */
-const ROUNDS = 3
-/** … which ends before when they move by less than this, px. */
-const SETTLED_PX = 0.01
-/** Rows that tell foot, top and largest ⌀ well enough for the next round. */
-const ROUGH_ROWS = 100
 
 /** What is said of what was found in the photo, or left out of it. */
 const SAID = [
@@ -111,37 +106,29 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   })
   const near = wantsNear(facts, f, found, warnings)
   const isByRings = near && f === null && facts.distanceMm === null
-  let marks = { foot: found.foot, top: found.top }
   const heightOf = (read: ReadProfile) =>
     facts.heightMm ?? ((read.top - read.foot) * facts.diameterMm!) / widest(read)
-  let heightMm = facts.heightMm
-  let solved!: SolvedCalibration
-  const readBy = ({ view }: SolvedCalibration, rows?: number) =>
-    readProfile(
-      view,
-      found.outline,
-      view.kind === 'distant' ? { foot: 0, top: toPlane(view, marks.top).z } : { rows },
-    )
-  for (let round = 0; round < ROUNDS; round++) {
-    solved = solveCalibration(
-      calibrationOf(base, found, marks, heightMm, near ? facts.distanceMm : null, near),
+  const solvedBy = (ends: PieceEnds, rough: ReadProfile | null) =>
+    solveCalibration(
+      calibrationOf(
+        base,
+        found,
+        ends,
+        rough ? heightOf(rough) : facts.heightMm,
+        near ? facts.distanceMm : null,
+        near,
+      ),
       photo,
     )
-    const { view: through } = solved
-    if (through.kind === 'distant' && (facts.heightMm !== null || round > 0)) break
-    const rough = readBy(solved, ROUGH_ROWS)
-    heightMm = heightOf(rough)
-    if (through.kind === 'distant') continue
-    const next = { foot: project(through, [0, 0, rough.foot]), top: project(through, [0, 0, rough.top]) }
-    const moved = Math.max(apart(next.foot, marks.foot), apart(next.top, marks.top))
-    marks = next
-    if (moved < SETTLED_PX) break
-  }
-  const read = readBy(solved)
-  heightMm = heightOf(read)
+  const { solved, options } =
+    near || f === null
+      ? { ...settledEnds(found.outline, found, solvedBy), options: {} }
+      : throughEnds(found, solvedBy)
+  const read = readProfile(solved.view, found.outline, options)
+  const heightMm = heightOf(read)
   const scale = heightMm / (read.top - read.foot)
   for (const [fact, sentence] of SAID) if (found[fact]) warnings.push(sentence)
-  warnings.push(...outlineDoubts(found.outline), ...sidesApartDoubts(read))
+  warnings.push(...outlineDoubts(found.outline), ...readDoubts(read))
   if (!(read.top > read.foot) || !read.points.every(([r, z]) => Number.isFinite(r) && Number.isFinite(z)))
     throw new CoreError({
       code: 'profile-impossible',
@@ -171,6 +158,18 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   }
 }
 
+/** With parallel rays between the ends that a search placed with a known lens: it knows better where the piece ends than they do. */
+function throughEnds(
+  found: PhotoSearch,
+  solvedBy: (ends: PieceEnds, rough: ReadProfile | null) => SolvedCalibration,
+): { solved: SolvedCalibration; options: ReadOptions } {
+  const between = ({ view }: SolvedCalibration) => ({ foot: 0, top: toPlane(view, found.top).z })
+  const first = solvedBy(found, null)
+  // Where only a ⌀ was measured the scale follows what is read.
+  const solved = solvedBy(found, readProfile(first.view, found.outline, between(first)))
+  return { solved, options: between(solved) }
+}
+
 /** The camera's distance in sizes of the piece; null where no tape tells it. */
 function awayBy({ distanceMm, heightMm, diameterMm }: AutoFacts): SearchEye['away'] {
   if (distanceMm === null) return null
@@ -182,7 +181,6 @@ function awayBy({ distanceMm, heightMm, diameterMm }: AutoFacts): SearchEye['awa
 const byRingsWords = ({ near }: SolvedCalibration, photo: PhotoSize) =>
   `Neither a focal length nor the camera’s distance is known: the rings of foot and rim told both (a lens of ${lensWords(near!.focal, photo)} on 35 mm film). Give either, and the profile is surer.`
 
-const apart = (p: PicturePoint, q: PicturePoint) => Math.hypot(p.x - q.x, p.y - q.y)
 const widest = (read: ReadProfile) => 2 * Math.max(...read.points.map((p) => p[0]))
 
 function wantsNear(

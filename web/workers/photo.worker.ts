@@ -1,7 +1,7 @@
 import { expose } from 'comlink'
-import { solveCalibration } from '../../core/calibrate/calibrate'
 import { searchPhoto, type PhotoSearch } from '../../core/camera/search-photo'
 import { edgePath } from '../../core/outline/edge-pen'
+import { settledFound } from '../../core/piece/settled-found'
 import type { Raster } from '../../core/picture/raster'
 import { KeptOutcome } from './kept-outcome'
 import { photoBitmap } from './photo-bitmap'
@@ -88,8 +88,8 @@ const worker: PhotoWorker = {
     lastAsked = request
     return searched(request, await pixelsOf(request), onProgress)
   },
-  async solve(calibration, photo) {
-    return solveCalibration(calibration, photo)
+  async settle(document, command, sides) {
+    return settledFound(document, command, sides)
   },
   async edgePath(request, from, to, blur) {
     const { raster, offset } = await pixelsOf(request)

@@ -2,14 +2,15 @@ import type { PicturePoint } from '../../core/conventions'
 import type { AxisLine } from '../../core/outline/axis-line'
 import type { OutlineGuides } from '../../core/outline/guides'
 import type { Lens } from '../../core/camera/lens'
+import type { Sides } from '../../core/camera/closing-ends'
 import type { PhotoSearch, SearchEye } from '../../core/camera/search-photo'
 import type { Deliverable, DeliverOptions } from '../../core/piece/deliver'
 import type { AxisPlace, PlacedProfile } from '../../core/incoming/half-profile'
 import type { LineUpWish } from '../../core/piece/line-up-sheet'
 import type { Paper } from '../../core/sheet/paper'
-import type { Part, PieceDocument, PieceOutline, PiecePhoto } from '../../core/piece/schema'
-import type { SolvedCalibration } from '../../core/calibrate/calibrate'
-import type { Calibration } from '../../core/calibrate/calibration'
+import type { TakeFound } from '../../core/piece/commands'
+import type { Part, PieceDocument, PieceOutline } from '../../core/piece/schema'
+import type { SettledFound } from '../../core/piece/settled-found'
 import type { ReadProfile } from '../../core/calibrate/read-profile'
 import type { View } from '../../core/camera/view'
 import type { FittedCurve } from '../../core/profile/fit-curve'
@@ -123,8 +124,8 @@ export interface PhotoWorker {
   /** Searches ahead, so that whoever asks for just this finds it done. What goes wrong is said only then. */
   searchAhead(request: SearchRequest, onProgress: (fraction: number) => void): Promise<void>
   search(request: SearchRequest, onProgress: (fraction: number) => void): Promise<PhotoSearch>
-  /** A photo's calibration, solved. */
-  solve(calibration: Calibration, photo: PiecePhoto): Promise<SolvedCalibration>
+  /** What a search found, with its ends settled, and the calibration that it makes of a document, solved. */
+  settle(document: PieceDocument, command: TakeFound, sides: Sides): Promise<SettledFound>
   /** The way along an edge between two picture points [x y ...], full picture px. */
   edgePath(request: PixelRequest, from: PicturePoint, to: PicturePoint, blur: number): Promise<Float64Array>
 }

@@ -2,8 +2,10 @@ import { rememberFit } from '../../core/piece/follow-outline'
 import { rememberRead } from '../../core/piece/outline'
 import type { PieceDocument, PieceOutline } from '../../core/piece/schema'
 import type { View } from '../../core/camera/view'
-import { applyToCalibration, type CalibrationCommand } from '../../core/piece/commands'
+import { applyToCalibration, type TakeFound } from '../../core/piece/commands'
+import { settledFound } from '../../core/piece/settled-found'
 import { rememberSolved } from '../../core/piece/solved'
+import type { Sides } from '../../core/camera/closing-ends'
 import { photoClient } from './photo-client'
 import { solidClient } from './solid-client'
 
@@ -25,14 +27,20 @@ export async function readAhead(
   }
 }
 
-/** Lets a worker solve the calibration that a command is about to make, so that the page finds it remembered. */
-export async function solveAhead(document: PieceDocument, command: CalibrationCommand): Promise<void> {
-  const { calibration, photo } = applyToCalibration(document, command)
-  if (!photo) return
-  try {
-    const solved = await photoClient.call((worker) => worker.solve(calibration, photo))
-    rememberSolved(calibration, photo, solved)
-  } catch {
-    // Solved on the page then, with the same result.
-  }
+/**
+ * Lets a worker place the ends of what was found and solve the calibration that makes, so that the page finds it remembered. Where that
+ * fails the page does it.
+ */
+export async function settleAhead(
+  document: PieceDocument,
+  command: TakeFound,
+  sides: Sides,
+): Promise<TakeFound> {
+  const { photo } = document
+  if (!photo) return command
+  const settled = await photoClient
+    .call((worker) => worker.settle(document, command, sides))
+    .catch(() => settledFound(document, command, sides))
+  rememberSolved(applyToCalibration(document, settled.command).calibration, photo, settled.solved)
+  return settled.command
 }

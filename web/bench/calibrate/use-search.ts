@@ -23,7 +23,7 @@ import { useBench } from '../../stores/bench'
 import { usePiece } from '../../stores/piece'
 import { photoClient, pixelsOf } from '../../workers/photo-client'
 import type { SearchRequest } from '../../workers/protocol'
-import { readAhead, solveAhead } from '../../workers/read-ahead'
+import { readAhead, settleAhead } from '../../workers/read-ahead'
 import { Stopped } from '../../workers/worker-client'
 import { newId } from '../new-id'
 
@@ -162,7 +162,7 @@ export const useSearch = defineStore('search', () => {
   /** Finds axis, foot and rings for the calibration. @returns the id of a known size that wants its length */
   const run = () =>
     searchAndTake(false, async (result) => {
-      const size = await takeCamera(cameraOf(result, groundBy(result)))
+      const size = await takeCamera(cameraOf(result, groundBy(result)), result)
       // Said only when the calibration has it, and the field for the height is about to be there.
       found.value = result
       return size
@@ -193,11 +193,11 @@ export const useSearch = defineStore('search', () => {
   }
 
   /** Lets the calibration follow what was found. @returns as `run` */
-  async function takeCamera(command: TakeFound): Promise<string | null> {
+  async function takeCamera(asFound: TakeFound, { outline }: PhotoSearch): Promise<string | null> {
     const piece = usePiece()
     const bench = useBench()
     const { id, document } = piece
-    await solveAhead(document, command)
+    const command = await settleAhead(document, asFound, outline)
     // Something else may have been changed meanwhile; what was found in this photo stays true.
     if (piece.id !== id || piece.document.photo !== document.photo) return null
     piece.dispatch(command)
@@ -209,14 +209,17 @@ export const useSearch = defineStore('search', () => {
   }
 
   /** What the calibration takes of a search for the outline, if anything. */
-  function cameraBeside(result: PhotoSearch): TakeFound | null {
-    const piece = usePiece()
+  async function cameraBeside(result: PhotoSearch): Promise<TakeFound | null> {
+    const { document, derived } = usePiece()
+    const settled = (ground: PicturePoint | null) =>
+      settleAhead(document, cameraOf(result, ground), result.outline)
     // Without an axis neither edge says anything of a half-profile; the search has found it as well.
-    if (!piece.derived.calibration.known.axis) return cameraOf(result, groundBy(result))
-    const { plumb, ground } = piece.document.calibration
-    if (plumb?.by !== 'found' || !liesElsewhere(result.plumb, plumb)) return null
+    if (!derived.calibration.known.axis) return settled(groundBy(result))
+    const { plumb, ground } = document.calibration
+    if (plumb?.by !== 'found') return null
     // In another crop, or guided by hand, it may have found another piece, or this one's axis at last.
-    return cameraOf(result, !ground || isSame(ground, plumb.foot) ? result.foot : null)
+    const camera = await settled(!ground || isSame(ground, plumb.foot) ? result.foot : null)
+    return liesElsewhere(camera.plumb, plumb) ? camera : null
   }
 
   /** Finds both edges and lets the half-profile follow them. */
@@ -226,8 +229,7 @@ export const useSearch = defineStore('search', () => {
     const piece = usePiece()
     const bench = useBench()
     const { id, document } = piece
-    const camera = cameraBeside(result)
-    if (camera) await solveAhead(document, camera)
+    const camera = await cameraBeside(result)
     const edges = {
       left: storedSide(result.outline.left),
       right: storedSide(result.outline.right),

@@ -2,7 +2,7 @@
 import { Button as AButton } from 'ant-design-vue'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { cameraEffect } from '../../../core/calibrate/camera-effect'
-import { sidesApartDoubts } from '../../../core/calibrate/sides-apart'
+import { readDoubts } from '../../../core/calibrate/read-doubts'
 import { LEAST_BOTH, outlineDoubts } from '../../../core/outline/outline-doubts'
 import { sidesOf, usualFit } from '../../../core/piece/outline'
 import { agreeShare, seenShare } from '../../../core/piece/outline-report'
@@ -39,7 +39,7 @@ const length = (mm: number) => formatLength(mm, { unit: unit.value })
 
 const doubts = computed(() => [
   ...(outline.value ? outlineDoubts(sidesOf(outline.value)) : []),
-  ...(read.value ? sidesApartDoubts(read.value) : []),
+  ...(read.value ? readDoubts(read.value) : []),
 ])
 
 const summary = computed(() => {

@@ -1,0 +1,52 @@
+import type { Sides } from '../camera/closing-ends'
+import { project } from '../camera/view'
+import type { PicturePoint } from '../conventions'
+import type { SolvedCalibration } from './calibrate'
+import { readProfile, type ReadProfile } from './read-profile'
+
+/** Where a piece begins and ends on its axis, full picture px. */
+export interface PieceEnds {
+  foot: PicturePoint
+  top: PicturePoint
+}
+
+/** The ends are placed anew so many times at most, … */
+const ROUNDS = 3
+/** … which stops before when they move by less than this, px. */
+const SETTLED_PX = 0.01
+/** Foot and top don't depend on the number of rows, and the largest ⌀ hardly. */
+const ROUGH_ROWS = 100
+
+/**
+ * The ends of a piece, moved to where the half-profile begins and ends that is read through the camera which they tell: a height
+ * measured between them is the half-profile's own then. A search places them before that camera is solved.
+ * @param sides both edges, full picture px
+ * @param solvedBy the calibration with its marks at these ends, solved; what was read last tells sizes that nobody has measured
+ * @returns the calibration solved last, what is roughly read through it, and the ends that tells; where no piece is seen through it,
+ *   the ends that were last known
+ */
+export function settledEnds(
+  sides: Sides,
+  start: PieceEnds,
+  solvedBy: (ends: PieceEnds, read: ReadProfile | null) => SolvedCalibration,
+): { ends: PieceEnds; solved: SolvedCalibration; read: ReadProfile } {
+  let ends = start
+  let solved = solvedBy(ends, null)
+  let read = readProfile(solved.view, sides, { rows: ROUGH_ROWS })
+  for (let round = 1; read.top > read.foot; round++) {
+    const next = endsOf(solved, read)
+    const moved = Math.max(apart(next.foot, ends.foot), apart(next.top, ends.top))
+    ends = next
+    if (round === ROUNDS || moved < SETTLED_PX) break
+    solved = solvedBy(ends, read)
+    read = readProfile(solved.view, sides, { rows: ROUGH_ROWS })
+  }
+  return { ends, solved, read }
+}
+
+const endsOf = ({ view }: SolvedCalibration, { foot, top }: ReadProfile): PieceEnds => ({
+  foot: project(view, [0, 0, foot]),
+  top: project(view, [0, 0, top]),
+})
+
+const apart = (p: PicturePoint, q: PicturePoint) => Math.hypot(p.x - q.x, p.y - q.y)
