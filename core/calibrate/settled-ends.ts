@@ -12,7 +12,7 @@ export interface PieceEnds {
 
 /** The ends are placed anew so many times at most, … */
 const ROUNDS = 3
-/** … which stops before when they move by less than this, px. */
+/** … and stay where they would move by less than this, px. */
 const SETTLED_PX = 0.01
 /** Foot and top don't depend on the number of rows, and the largest ⌀ hardly. */
 const ROUGH_ROWS = 100
@@ -36,8 +36,9 @@ export function settledEnds(
   for (let round = 1; read.top > read.foot; round++) {
     const next = endsOf(solved, read)
     const moved = Math.max(apart(next.foot, ends.foot), apart(next.top, ends.top))
+    if (moved < SETTLED_PX) break
     ends = next
-    if (round === ROUNDS || moved < SETTLED_PX) break
+    if (round === ROUNDS) break
     solved = solvedBy(ends, read)
     read = readProfile(solved.view, sides, { rows: ROUGH_ROWS })
   }

@@ -15,8 +15,8 @@ export interface FoundRing {
   sdPx: number
   /** The points run over the rounding of the edge. */
   rounded: true
-  /** Pitch of the camera, radians, at which it was found. */
-  foundAt: number
+  /** Pitch of the camera, radians, at which it was found; left out where the lens was unknown. */
+  foundAt?: number
   /** Its near half is seen in front of the piece. */
   fromAbove?: boolean
 }

@@ -121,11 +121,13 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     return { axis, fit, ends: endsByCamera(sides, axis, optics, fromAbove(axis)) }
   }
   const parallel = TELE * diagonalPx
-  const byLens = seenBy(eye.f ?? focal?.value ?? parallel)
+  const told = eye.f ?? focal?.value ?? null
+  const byLens = seenBy(told ?? parallel)
   onProgress?.(0.95)
   const isGuess = eye.f === null && focal !== null && focal.sd > HARDLY_TOLD * focal.value
   const isLost = isGuess && !ringsTellLens({ focal, rings: byLens.ends.rings })
   const { axis, fit, ends } = isLost ? seenBy(parallel) : byLens
+  const isParallel = told === null || isLost
   const seenAs = (p: PicturePoint) => distort(lens, p)
   const foot = seenAs(ends.foot)
   const top = seenAs(ends.top)
@@ -135,7 +137,12 @@ export function searchPhoto(raster: Raster, options: SearchOptions): PhotoSearch
     plumb: { foot, top, sdAngle: fit.sdAngle, sdOffset: fit.sdOffset },
     foot,
     top,
-    rings: ends.rings.map((r) => ({ ...r, points: r.points.map(seenAs) })),
+    // By parallel rays a ring tells another pitch than by the lens that somebody may yet type.
+    rings: ends.rings.map(({ foundAt, ...ring }) => ({
+      ...ring,
+      points: ring.points.map(seenAs),
+      ...(isParallel ? {} : { foundAt }),
+    })),
     focal,
     difference: fit.difference.map((d) => ({ ...d, along: d.along - footV })),
     spread: fit.spread,

@@ -4,6 +4,7 @@ import { upAfterTurns } from '../calibrate/calibrate'
 import type { Calibration, LensMarks, PlumbLine, Ring, ViewFacts } from '../calibrate/calibration'
 import { axisFromPairs, type EdgePair } from '../calibrate/edge-pairs'
 import type { KnownSize } from '../calibrate/known-size'
+import { followingEnds, settledCalibration } from '../calibrate/settled-calibration'
 import type { View } from '../camera/view'
 import type { OutlineGuides } from '../outline/guides'
 import type { HalfProfile, ProfileNode } from '../profile/profile'
@@ -12,7 +13,7 @@ import type { DisplayUnit } from '../units/units'
 import { withCheckpoint } from './checkpoints'
 import { followOutline, refitStretch } from './follow-outline'
 import { applyToProfile, PROFILE_LABELS, type ProfileCommand } from './profile-commands'
-import { keptByHand, readOutline, storedGuides, usualFit } from './outline'
+import { keptByHand, readOutline, sidesOf, storedGuides, usualFit } from './outline'
 import { solvedOf } from './solved'
 import type {
   SurfacePicture,
@@ -295,8 +296,6 @@ function shapePart(document: PieceDocument, id: string, command: ProfileCommand)
   return { ...document, parts: put(document.parts, { ...part, shape: { kind: 'turned', profile } }) }
 }
 
-const same = (p: PicturePoint, q: PicturePoint) => p.x === q.x && p.y === q.y
-
 export type CalibrationCommand = Extract<
   Command,
   {
@@ -405,7 +404,8 @@ function withCalibration(
   command: CalibrationCommand,
   preview: boolean,
 ): PieceDocument {
-  const changed = applyToCalibration(document, command)
+  const asked = applyToCalibration(document, command)
+  const changed = preview || !changesCamera(command, asked) ? asked : withSettledEnds(asked)
   const solved = solvedOf(changed)
   if (!solved) return changed
   const followed = withParts(changed, solved.view)
@@ -417,6 +417,30 @@ function withCalibration(
   // The tolerance is a share of what was measured, and grows with it.
   const grown = scaleOf(solved.view) / scaleOf(solvedOf(document)!.view)
   return refitted({ ...moved, outline: { ...moved.outline!, fitMm: moved.outline!.fitMm! * grown } })
+}
+
+/** Whether a command may change what is known of the camera, and with it where on the axis the piece ends. */
+function changesCamera({ type }: CalibrationCommand, { calibration }: PieceDocument): boolean {
+  switch (type) {
+    case 'set-view':
+    case 'set-lens':
+    case 'set-ring':
+    case 'remove-ring':
+      return true
+    case 'set-known-size':
+    case 'remove-known-size':
+      // Beside a tape a size tells the lens; alone it only scales.
+      return calibration.view.distanceMm !== null
+    default:
+      return false
+  }
+}
+
+/** The document with the ends that a search found where its outline ends, read through its camera. */
+function withSettledEnds(document: PieceDocument): PieceDocument {
+  const { calibration, photo, outline } = document
+  if (!photo || !outline) return document
+  return { ...document, calibration: settledCalibration(calibration, photo, sidesOf(outline)) }
 }
 
 /** Profiles of parts and of the inside that were drawn in the photo follow it as the piece's own does. */
@@ -486,13 +510,7 @@ export function applyToCalibration(document: PieceDocument, command: Calibration
     case 'take-found': {
       // Ellipses laid by hand stay; what was found before is replaced.
       const rings = [...calibration.rings.filter((r) => r.by === 'hand'), ...command.rings]
-      const { plumb: old } = calibration
-      // A height that was measured between the ends as they were found follows them.
-      const follows = (size: KnownSize) =>
-        old?.by === 'found' && size.kind === 'overall' && same(size.a, old.foot) && same(size.b, old.top)
-      const moved = calibration.knownSizes.map((size) =>
-        follows(size) ? { ...size, a: command.plumb.foot, b: command.plumb.top } : size,
-      )
+      const moved = followingEnds(calibration.knownSizes, calibration.plumb, command.plumb)
       const knownSizes = command.overall ? [...moved, command.overall] : moved
       return set({
         plumb: command.plumb,

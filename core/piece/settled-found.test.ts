@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { newKnownSize } from '../calibrate/known-size'
 import { focal35mm } from '../calibrate/calibrate'
-import { applyCommand, type TakeFound } from './commands'
+import { applyCommand, type Command, type TakeFound } from './commands'
 import { derive } from './derive'
 import { storedSide } from './outline'
 import { newPiece, type PieceDocument } from './schema'
@@ -53,11 +53,11 @@ function found(near: boolean, off: number): TakeFound {
   }
 }
 
-function heightOf(document: PieceDocument, camera: TakeFound): number {
+function taken(document: PieceDocument, camera: TakeFound): PieceDocument {
   const [left, right] = [storedSide(sides.left), storedSide(sides.right)]
-  const taken = applyCommand(document, { type: 'take-outline', left, right, blur: 1, idPrefix: 'o', camera })
-  return derive(taken).measures!.heightMm
+  return applyCommand(document, { type: 'take-outline', left, right, blur: 1, idPrefix: 'o', camera })
 }
+const heightOf = (document: PieceDocument, camera: TakeFound) => derive(taken(document, camera)).measures!.heightMm // prettier-ignore
 
 describe('ends of what was found', () => {
   const byLens = focal35mm(F, { width: 2 * CENTRE, height: 2 * CENTRE })
@@ -78,6 +78,20 @@ describe('ends of what was found', () => {
     expect(solved.view.kind).toBe('distant')
     expect(CENTRE - command.overall!.b.y).toBeCloseTo(SEEN_PX, 1)
     expect(heightOf(document, command)).toBeCloseTo(2 * RADIUS, 1)
+  })
+
+  it('follow a camera that is told later, unless a hand has moved them', () => {
+    const document = photographed(null)
+    const parallel = taken(document, settledFound(document, found(false, 0), sides).command)
+    const lens: Command = { type: 'set-view', view: { kind: 'near', focalLength35mm: byLens } }
+    const near = derive(applyCommand(parallel, lens)).measures!
+    // By marks where the outline crosses the axis it would be 0.35 % lower.
+    expect(near.heightMm).toBeCloseTo(2 * RADIUS, 1)
+    expect(2 * near.maxRadiusMm).toBeCloseTo(2 * RADIUS, 1)
+    const [size] = parallel.calibration.knownSizes
+    const byHand: Command = { type: 'set-known-size', size: { ...size!, b: { x: CENTRE, y: CENTRE } } }
+    const half = [byHand, lens].reduce(applyCommand, parallel)
+    expect(half.calibration.knownSizes[0]).toMatchObject({ a: size!.a, b: { x: CENTRE, y: CENTRE } })
   })
 
   it('leave a ground that was set by hand alone', () => {
