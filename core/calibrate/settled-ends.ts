@@ -14,6 +14,8 @@ export interface PieceEnds {
 const ROUNDS = 3
 /** … and stay where they would move by less than this, px. */
 const SETTLED_PX = 0.01
+/** Ends that move by more than this share of their distance belong to no camera that saw this: one whose lens is half typed, say. */
+const MOST_MOVED = 0.2
 /** Foot and top don't depend on the number of rows, and the largest ⌀ hardly. */
 const ROUGH_ROWS = 100
 
@@ -22,21 +24,23 @@ const ROUGH_ROWS = 100
  * measured between them is the half-profile's own then. A search places them before that camera is solved.
  * @param sides both edges, full picture px
  * @param solvedBy the calibration with its marks at these ends, solved; what was read last tells sizes that nobody has measured
- * @returns the calibration solved last, what is roughly read through it, and the ends that tells; where no piece is seen through it,
- *   the ends that were last known
+ * @returns the calibration solved last, what is roughly read through it, and the ends that tells; where no such piece is seen
+ *   through it, the ends that were last known
  */
 export function settledEnds(
   sides: Sides,
   start: PieceEnds,
   solvedBy: (ends: PieceEnds, read: ReadProfile | null) => SolvedCalibration,
 ): { ends: PieceEnds; solved: SolvedCalibration; read: ReadProfile } {
+  const most = MOST_MOVED * apart(start.foot, start.top)
+  const movedTo = (from: PieceEnds, to: PieceEnds) =>
+    Math.max(apart(to.foot, from.foot), apart(to.top, from.top))
   let ends = start
   let solved = solvedBy(ends, null)
   let read = readProfile(solved.view, sides, { rows: ROUGH_ROWS })
   for (let round = 1; read.top > read.foot; round++) {
     const next = endsOf(solved, read)
-    const moved = Math.max(apart(next.foot, ends.foot), apart(next.top, ends.top))
-    if (moved < SETTLED_PX) break
+    if (movedTo(ends, next) < SETTLED_PX || !(movedTo(start, next) <= most)) break
     ends = next
     if (round === ROUNDS) break
     solved = solvedBy(ends, read)

@@ -88,6 +88,11 @@ describe('ends of what was found', () => {
     // By marks where the outline crosses the axis it would be 0.35 % lower.
     expect(near.heightMm).toBeCloseTo(2 * RADIUS, 1)
     expect(2 * near.maxRadiusMm).toBeCloseTo(2 * RADIUS, 1)
+    // While a lens is typed it is one of a mm for a moment, by which they would lie far within.
+    const begun: Command = { type: 'set-view', view: { kind: 'near', focalLength35mm: 1 } }
+    expect(applyCommand(parallel, begun).calibration.plumb).toEqual(parallel.calibration.plumb)
+    const typed = [begun, lens].reduce(applyCommand, parallel)
+    expect(derive(typed).measures!.heightMm).toBeCloseTo(2 * RADIUS, 1)
     const [size] = parallel.calibration.knownSizes
     const byHand: Command = { type: 'set-known-size', size: { ...size!, b: { x: CENTRE, y: CENTRE } } }
     const half = [byHand, lens].reduce(applyCommand, parallel)
