@@ -45,7 +45,7 @@ const read = (disc: number, thick: number) =>
   readProfile(view, { left: outline(-1, disc, thick), right: outline(1, disc, thick) })
 
 describe('a flat disc at the foot', () => {
-  it('with no height that shows is said to be a mat, it may be', () => {
+  it('of hardly any height is said to be a mat, it may be', () => {
     const doily = read(70, 0)
     // It is in the half-profile, which knows that it hides what stands on it.
     expect(Math.max(...doily.points.map(([r]) => r))).toBeCloseTo(70, 0)
