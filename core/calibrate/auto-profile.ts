@@ -120,10 +120,9 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
       ),
       photo,
     )
-  const { solved, options } =
-    near || f === null
-      ? { ...settledEnds(found.outline, found, solvedBy), options: {} }
-      : throughEnds(found, solvedBy)
+  const { solved, options } = near
+    ? { ...settledEnds(found.outline, found, solvedBy), options: {} }
+    : throughEnds(found, solvedBy)
   const read = readProfile(solved.view, found.outline, options)
   const heightMm = heightOf(read)
   const scale = heightMm / (read.top - read.foot)
@@ -158,7 +157,7 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
   }
 }
 
-/** With parallel rays between the ends that a search placed with a known lens: it knows better where the piece ends than they do. */
+/** Without a near view: between the ends that a search placed, which knows better where the piece ends than parallel rays do. */
 function throughEnds(
   found: PhotoSearch,
   solvedBy: (ends: PieceEnds, rough: ReadProfile | null) => SolvedCalibration,

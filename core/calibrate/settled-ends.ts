@@ -38,7 +38,8 @@ export function settledEnds(
   let ends = start
   let solved = solvedBy(ends, null)
   let read = readProfile(solved.view, sides, { rows: ROUGH_ROWS })
-  for (let round = 1; read.top > read.foot; round++) {
+  // With parallel rays the search knows better: an egg's top may look like a ring there.
+  for (let round = 1; solved.view.kind === 'near' && read.top > read.foot; round++) {
     const next = endsOf(solved, read)
     if (movedTo(ends, next) < SETTLED_PX || !(movedTo(start, next) <= most)) break
     ends = next
