@@ -19,7 +19,7 @@ import {
 import { EMPTY_CALIBRATION, type Calibration } from './calibration'
 import { newKnownSize } from './known-size'
 import { readDoubts } from './read-doubts'
-import { readProfile, type ReadOptions, type ReadProfile } from './read-profile'
+import { readProfile, type ReadProfile } from './read-profile'
 import { settledEnds, type PieceEnds } from './settled-ends'
 
 /** What is known of a photo besides its pixels. */
@@ -120,10 +120,14 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
       ),
       photo,
     )
-  const { solved, options } = near
-    ? { ...settledEnds(found.outline, found, solvedBy), options: {} }
-    : throughEnds(found, solvedBy)
-  const read = readProfile(solved.view, found.outline, options)
+  // By parallel rays the search knows better where the piece ends than they do.
+  const readBy = ({ view }: SolvedCalibration) =>
+    readProfile(view, found.outline, view.kind === 'distant' ? { foot: 0, top: toPlane(view, found.top).z } : {}) // prettier-ignore
+  const settled = settledEnds(found.outline, found, solvedBy).solved
+  // Where only a ⌀ was measured the scale follows what is read, as it has already through a near camera.
+  const isScaled = facts.heightMm !== null || settled.view.kind === 'near'
+  const solved = isScaled ? settled : solvedBy(found, readBy(settled))
+  const read = readBy(solved)
   const heightMm = heightOf(read)
   const scale = heightMm / (read.top - read.foot)
   for (const [fact, sentence] of SAID) if (found[fact]) warnings.push(sentence)
@@ -155,18 +159,6 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
     profile: read.points.map(([r, z]) => [r * scale, (z - read.foot) * scale]),
     warnings,
   }
-}
-
-/** Without a near view: between the ends that a search placed, which knows better where the piece ends than parallel rays do. */
-function throughEnds(
-  found: PhotoSearch,
-  solvedBy: (ends: PieceEnds, rough: ReadProfile | null) => SolvedCalibration,
-): { solved: SolvedCalibration; options: ReadOptions } {
-  const between = ({ view }: SolvedCalibration) => ({ foot: 0, top: toPlane(view, found.top).z })
-  const first = solvedBy(found, null)
-  // Where only a ⌀ was measured the scale follows what is read.
-  const solved = solvedBy(found, readProfile(first.view, found.outline, between(first)))
-  return { solved, options: between(solved) }
 }
 
 /** The camera's distance in sizes of the piece; null where no tape tells it. */

@@ -24,30 +24,30 @@ const ROUGH_ROWS = 100
  * measured between them is the half-profile's own then. A search places them before that camera is solved.
  * @param sides both edges, full picture px
  * @param solvedBy the calibration with its marks at these ends, solved; what was read last tells sizes that nobody has measured
- * @returns the calibration solved last, what is roughly read through it, and the ends that tells; where no such piece is seen
+ * @returns the calibration solved last, and the ends that what is read through it tells; where no such piece is seen
  *   through it, the ends that were last known
  */
 export function settledEnds(
   sides: Sides,
   start: PieceEnds,
   solvedBy: (ends: PieceEnds, read: ReadProfile | null) => SolvedCalibration,
-): { ends: PieceEnds; solved: SolvedCalibration; read: ReadProfile } {
+): { ends: PieceEnds; solved: SolvedCalibration } {
   const most = MOST_MOVED * apart(start.foot, start.top)
   const movedTo = (from: PieceEnds, to: PieceEnds) =>
     Math.max(apart(to.foot, from.foot), apart(to.top, from.top))
   let ends = start
   let solved = solvedBy(ends, null)
-  let read = readProfile(solved.view, sides, { rows: ROUGH_ROWS })
   // With parallel rays the search knows better: an egg's top may look like a ring there.
-  for (let round = 1; solved.view.kind === 'near' && read.top > read.foot; round++) {
+  for (let round = 1; solved.view.kind === 'near'; round++) {
+    const read = readProfile(solved.view, sides, { rows: ROUGH_ROWS })
+    if (!(read.top > read.foot)) break
     const next = endsOf(solved, read)
     if (movedTo(ends, next) < SETTLED_PX || !(movedTo(start, next) <= most)) break
     ends = next
     if (round === ROUNDS) break
     solved = solvedBy(ends, read)
-    read = readProfile(solved.view, sides, { rows: ROUGH_ROWS })
   }
-  return { ends, solved, read }
+  return { ends, solved }
 }
 
 const endsOf = ({ view }: SolvedCalibration, { foot, top }: ReadProfile): PieceEnds => ({
