@@ -93,7 +93,7 @@ export async function type(page: Page, label: string, text: string): Promise<voi
 /** Presses the search of the calibration and waits for what it finds. */
 export async function findAxis(page: Page): Promise<void> {
   await page.getByTestId('find').click()
-  await expect(page.getByTestId('found')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByTestId('found')).toBeVisible({ timeout: 60_000 })
 }
 
 /** Drops a file on the page, as the desktop does. */

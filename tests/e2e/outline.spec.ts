@@ -23,8 +23,8 @@ async function calibrate(page: Page): Promise<void> {
 
 async function findOutline(page: Page): Promise<void> {
   await page.getByTestId('find-outline').click()
-  await expect(page.getByTestId('outline-summary')).toBeVisible({ timeout: 30_000 })
-  await expect(page.getByTestId('find-outline')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByTestId('outline-summary')).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByTestId('find-outline')).toBeVisible({ timeout: 60_000 })
 }
 
 const fold = (page: Page, title: string) => page.getByRole('button', { name: new RegExp(title) }).click()
@@ -189,7 +189,7 @@ test('a picture without a piece gets a sentence and the way to help', async ({ p
   await expect(page.getByTestId('find')).toBeVisible()
   await page.getByTestId('stage-outline').click()
   await page.getByTestId('find-outline').click()
-  await expect(page.getByRole('alert')).toContainText('No round piece stands out', { timeout: 30_000 })
+  await expect(page.getByRole('alert')).toContainText('No round piece stands out', { timeout: 60_000 })
   await page.getByRole('button', { name: 'Help the search' }).click()
   await expect(page.getByRole('button', { name: 'Paint piece' })).toBeVisible()
 })
