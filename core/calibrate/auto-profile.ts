@@ -120,13 +120,14 @@ export function autoProfile(raster: Raster, facts: AutoFacts): AutoProfile {
       ),
       photo,
     )
-  // By parallel rays the search knows better where the piece ends than they do.
+  const lensKnown = f !== null
+  // By parallel rays a search that knows the lens knows better where the piece ends than they do.
   const readBy = ({ view }: SolvedCalibration) =>
-    readProfile(view, found.outline, view.kind === 'distant' ? { foot: 0, top: toPlane(view, found.top).z } : {}) // prettier-ignore
-  const settled = settledEnds(found.outline, found, solvedBy).solved
+    readProfile(view, found.outline, view.kind === 'distant' && lensKnown ? { foot: 0, top: toPlane(view, found.top).z } : {}) // prettier-ignore
+  const { ends, solved: settled } = settledEnds(found.outline, found, lensKnown, solvedBy)
   // Where only a ⌀ was measured the scale follows what is read, as it has already through a near camera.
   const isScaled = facts.heightMm !== null || settled.view.kind === 'near'
-  const solved = isScaled ? settled : solvedBy(found, readBy(settled))
+  const solved = isScaled ? settled : solvedBy(ends, readBy(settled))
   const read = readBy(solved)
   const heightMm = heightOf(read)
   const scale = heightMm / (read.top - read.foot)

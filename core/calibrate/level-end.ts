@@ -6,14 +6,16 @@ const LEVEL_SHARE = 0.85
 const KEPT = 0.95
 /** The width is looked for so far down, px. */
 const EDGE_PX = 12
+/** What begins farther from the axis than this share of the width isn't closed by what is seen. */
+const CLOSED = 0.2
 /** Ends narrower than this, px, tell nothing. */
 const LEAST_HALF_PX = 12
 
 /**
  * Level of the ring with which a half-outline ends, seen by parallel rays: its near or far side bulges beyond it, where the
  * piece itself is level.
- * @param half [u v ...] px from where the outline crosses the axis outwards, v growing out of the piece
- * @returns null for a dome, a point, or an end that isn't clear
+ * @param half [u v ...] px of what is seen, from where the outline crosses the axis outwards, v growing out of the piece
+ * @returns null for a dome, a point, or an end that isn't clear or isn't seen
  */
 export function levelEnd(half: Float64Array): number | null {
   const arc = closingArc([half, half])
@@ -25,7 +27,7 @@ export function levelEnd(half: Float64Array): number | null {
     widest = Math.max(widest, half[i]!)
     if (crossing - half[i + 1]! <= EDGE_ON_PX) wide = widest
   }
-  if (widest < LEAST_HALF_PX || wide < LEVEL_SHARE * widest) return null
+  if (widest < LEAST_HALF_PX || half[0]! > CLOSED * wide || wide < LEVEL_SHARE * widest) return null
   let level = crossing
   for (let i = 0; i < half.length && half[i]! < KEPT * wide; i += 2) level = Math.min(level, half[i + 1]!)
   return level

@@ -1,6 +1,6 @@
 import type { Sides } from '../camera/closing-ends'
 import type { PicturePoint } from '../conventions'
-import { solveCalibration, type PhotoSize } from './calibrate'
+import { focalOf, solveCalibration, type PhotoSize } from './calibrate'
 import type { Calibration, PlumbLine } from './calibration'
 import type { KnownSize } from './known-size'
 import { settledEnds, type PieceEnds } from './settled-ends'
@@ -34,5 +34,6 @@ export function settledCalibration(calibration: Calibration, photo: PhotoSize, s
     ground: calibration.ground && same(calibration.ground, plumb.foot) ? foot : calibration.ground,
     knownSizes: followingEnds(calibration.knownSizes, plumb, { foot, top }),
   })
-  return at(settledEnds(sides, plumb, (ends) => solveCalibration(at(ends), photo)).ends)
+  const lensKnown = focalOf(calibration, photo) !== null
+  return at(settledEnds(sides, plumb, lensKnown, (ends) => solveCalibration(at(ends), photo)).ends)
 }

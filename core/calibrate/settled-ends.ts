@@ -23,6 +23,7 @@ const ROUGH_ROWS = 100
  * The ends of a piece, moved to where the half-profile begins and ends that is read through the camera which they tell: a height
  * measured between them is the half-profile's own then. A search places them before that camera is solved.
  * @param sides both edges, full picture px
+ * @param lensKnown ends that a search placed by a known lens stay where the piece is read by parallel rays: it knows better than they do
  * @param solvedBy the calibration with its marks at these ends, solved; what was read last tells sizes that nobody has measured
  * @returns the calibration solved last, and the ends that what is read through it tells; where no such piece is seen
  *   through it, the ends that were last known
@@ -30,6 +31,7 @@ const ROUGH_ROWS = 100
 export function settledEnds(
   sides: Sides,
   start: PieceEnds,
+  lensKnown: boolean,
   solvedBy: (ends: PieceEnds, read: ReadProfile | null) => SolvedCalibration,
 ): { ends: PieceEnds; solved: SolvedCalibration } {
   const most = MOST_MOVED * apart(start.foot, start.top)
@@ -37,8 +39,7 @@ export function settledEnds(
     Math.max(apart(to.foot, from.foot), apart(to.top, from.top))
   let ends = start
   let solved = solvedBy(ends, null)
-  // With parallel rays the search knows better: an egg's top may look like a ring there.
-  for (let round = 1; solved.view.kind === 'near'; round++) {
+  for (let round = 1; solved.view.kind === 'near' || !lensKnown; round++) {
     const read = readProfile(solved.view, sides, { rows: ROUGH_ROWS })
     if (!(read.top > read.foot)) break
     const next = endsOf(solved, read)

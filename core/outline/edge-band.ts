@@ -1,4 +1,4 @@
-import type { Raster } from '../picture/raster'
+import { isEdgeless, type Raster } from '../picture/raster'
 import { upperMedian } from '../upper-median'
 import { leastNoise } from '../picture/least-noise'
 import { addLight } from '../picture/sample'
@@ -100,7 +100,23 @@ export function edgeBand(
   )
   for (let i = 0; i < strength.length; i++) strength[i] = Math.sqrt(strength[i]! / answers.length)
   const lobes = alone ? lobesOf(filter, step, blur) : null
-  return { count, places, step, strength: lobes ? withoutLobes(strength, places, lobes) : strength }
+  const band = { count, places, step, strength: lobes ? withoutLobes(strength, places, lobes) : strength }
+  if (raster.edgeless) dropEdgeless(raster, points, normals, band)
+  return band
+}
+
+function dropEdgeless(
+  raster: Raster,
+  points: Float64Array,
+  normals: Float64Array,
+  { count, places, step, strength }: EdgeBand,
+): void {
+  for (let i = 0; i < count; i++)
+    for (let k = 0; k < places; k++) {
+      const off = (k - (places - 1) / 2) * step
+      const [x, y] = [points[2 * i]! + off * normals[2 * i]!, points[2 * i + 1]! + off * normals[2 * i + 1]!]
+      if (isEdgeless(raster, x, y)) strength[i * places + k] = 0
+    }
 }
 
 /** What an antisymmetric filter answers to the mean of so many lines' light, at each place with room for it. */

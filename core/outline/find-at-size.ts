@@ -16,7 +16,7 @@ import { rowsTakenIn } from './taken-in'
 import { firmlyTexturedEvidence, texturedEvidence } from './textured-evidence'
 import { withFaintRings, type RingedSides } from './faint-rings'
 import { endsGoingOn } from './going-on'
-import { scaled, scaledAxis, type OutlineGuides } from './guides'
+import { scaled, scaledAxis, withoutPaintedEdges, type OutlineGuides } from './guides'
 import { hornsOf, ledToHorns } from './horns'
 import { fitMirror, type MirrorFit } from './mirror'
 import { OUTLINE_ENDS, openEnds } from './open-ends'
@@ -144,7 +144,8 @@ export function find(input: Raster, options: FindOutlineOptions): Finding {
   const found = findAsItIs(calm, options)
   if (calm === input) return found
   const step = stepFor(input, options.pointsAlong)
-  const sides = fittedAt(input, 1, found, { chains: chainsOf(found), step, longer: true })
+  const noisy = withoutPaintedEdges(input, options.guides)
+  const sides = fittedAt(noisy, 1, found, { chains: chainsOf(found), step, longer: true })
   return {
     ...found,
     noisy: true,
@@ -318,11 +319,12 @@ function believed(found: Finding, { guides }: FindOutlineOptions): Finding {
 }
 
 function findBy(
-  { raster, evidence, sharp, silhouette, isSeenThrough, isMirrored, besideLeftOut, colours }: Sight,
+  { evidence, sharp, silhouette, isSeenThrough, isMirrored, besideLeftOut, colours, ...sight }: Sight,
   factor: number,
   options: FindOutlineOptions,
 ): Finding {
-  const { axis: given = null, pointsAlong, onProgress } = options
+  const { axis: given = null, pointsAlong, guides, onProgress } = options
+  const raster = withoutPaintedEdges(sight.raster, guides)
   requireWhole(silhouette, sharp.x)
   onProgress?.(0.5)
   const reach = 2.5 * factor + 2

@@ -16,7 +16,7 @@ import {
   type FoundOutline,
 } from './find-at-size'
 import { foundIn, type Find } from './found-in'
-import { scaledAxis, scaledGuides } from './guides'
+import { scaledAxis, scaledGuides, withoutPaintedEdges } from './guides'
 import { pictureBlur } from './picture-blur'
 import { stepFor, type OutlineSide } from './refine'
 import { LEAST_BOTH, NOT_FOUND, notFoundAbout, requireBothSides, requireInFocus } from './require-piece'
@@ -138,7 +138,7 @@ function inLarge(input: Raster, options: FindOutlineOptions): FoundOutline {
     ...reduced(options, times),
     onProgress: (f) => onProgress?.(0.8 * f),
   })
-  const raster = small.cutOut ? coverageAsLight(input) : input
+  const raster = withoutPaintedEdges(small.cutOut ? coverageAsLight(input) : input, options.guides)
   const chains = chainsOf(small)
   const sides = fittedAt(raster, times, small, {
     chains,
@@ -156,7 +156,8 @@ function inSmall(input: Raster, options: FindOutlineOptions): FoundOutline {
   const { axis = null, onProgress } = options
   // Smoothing would take as many details as noise.
   const found = findAsItIs(input, { ...options, onProgress: (f) => onProgress?.(0.8 * f) })
-  const copy = enlarged(found.raster, ENLARGED)
+  const guides = options.guides && scaledGuides(options.guides, ENLARGED)
+  const copy = withoutPaintedEdges(enlarged(found.raster, ENLARGED), guides)
   const step = Math.max(ENLARGED_STEP, stepFor(copy, options.pointsAlong))
   const chains = chainsOf(found).map((points) => resample(points, step / ENLARGED))
   const usual = fittedAt(copy, ENLARGED, found, { chains, step })

@@ -1,5 +1,5 @@
 import type { PicturePoint } from '../conventions'
-import type { Plane } from '../picture/raster'
+import type { Plane, Raster } from '../picture/raster'
 import { alongAxis, type AxisLine } from './axis-line'
 import { rowsOf, type Silhouette } from './silhouette'
 
@@ -78,6 +78,18 @@ export function painted(evidence: Plane, guides: OutlineGuides, factor: number):
   paint(guides.piece, PAINTED)
   paint(guides.backdrop, -PAINTED)
   return { ...evidence, data }
+}
+
+/** A hand paints over the edge itself by so much of its brush: only what lies farther within a stroke has no edge of the piece. */
+const SLOPPY = 1 / 3
+
+/** The picture without the edges that lie in what was painted, whether as piece or as backdrop: neither has the piece's edge within it. */
+export function withoutPaintedEdges(raster: Raster, guides: OutlineGuides | null | undefined): Raster {
+  if (!guides || guides.piece.length + guides.backdrop.length === 0) return raster
+  const plane = { ...raster, data: new Float32Array(raster.width * raster.height) }
+  for (const { points, radius } of [...guides.piece, ...guides.backdrop])
+    along(points, radius / 2, (p) => dab(plane, plane.data, p, (1 - SLOPPY) * radius, 1, 1))
+  return { ...raster, edgeless: Uint8Array.from(plane.data) }
 }
 
 /** Places along a stroke no farther apart than a step. */

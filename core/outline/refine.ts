@@ -1,4 +1,4 @@
-import type { Raster } from '../picture/raster'
+import { isEdgeless, type Raster } from '../picture/raster'
 import type { AxisLine } from './axis-line'
 import { bestPath } from './best-path'
 import { bendAt, normalsOf, resample, smoothChain, withoutLoops } from './chain'
@@ -302,7 +302,10 @@ function fitNear(
     const bend = k === 0 ? 0 : bendAt(points, normals, i, reach)
     if (Math.abs(bend) * reach ** 2 > MOST_BEND_PX) return null
     const fit = fitEdge(raster, x, y, nx, ny, blur, { reach, bend, enlarged })
-    if (fit && Math.abs(fit.offset) <= most) return fit
+    if (fit && Math.abs(fit.offset) <= most) {
+      const isSaidNone = isEdgeless(raster, x + fit.offset * nx, y + fit.offset * ny)
+      return isSaidNone ? null : fit
+    }
   }
   return null
 }

@@ -1,4 +1,4 @@
-import type { Raster } from '../picture/raster'
+import { isEdgeless, type Raster } from '../picture/raster'
 import { addLight } from '../picture/sample'
 import { upperMedian } from '../upper-median'
 import { placeAt, type AxisLine } from './axis-line'
@@ -86,15 +86,20 @@ export function ringColumns(
     for (let i = 0; i < light.length; i++) light[i] = Math.sqrt(light[i]! / rows)
     return [0, 1, 2].map((colour) => light.subarray(colour * samples, (colour + 1) * samples))
   }
+  const isSaidNone = (u: number, place: number) => {
+    const { x, y } = placeAt(axis, u, sign * (from + place * COLUMN_STEP))
+    return isEdgeless(raster, x, y)
+  }
   const read = (first: number, last: number) =>
     halves.map((half, k) =>
       Array.from({ length: last - first }, (_, i): ReadColumn => {
         const u = uOf(first + i)
-        const lines = lightAt(k === 0 ? -1 : 1, u)
+        const side = k === 0 ? -1 : 1
+        const lines = lightAt(side, u)
         const answers = lines.map((line) => {
           const out = new Float32Array(places)
           answered(line, filter, 1, out)
-          return out
+          return raster.edgeless ? out.map((v, n) => (isSaidNone(side * u, n) ? 0 : v)) : out
         })
         return {
           way: crossingAt(half, u),

@@ -5,6 +5,14 @@ export interface Raster {
   width: number
   height: number
   data: Uint8ClampedArray | Uint8Array
+  /** 1 at the pixels whose edges, somebody has said, are none of the piece's: none are found there. */
+  edgeless?: Uint8Array
+}
+
+/** Whether a place's edges are none of the piece's, as somebody has said. */
+export function isEdgeless({ width, height, edgeless }: Raster, x: number, y: number): boolean {
+  if (!edgeless || !(x >= 0 && y >= 0 && x < width && y < height)) return false
+  return edgeless[Math.floor(y) * width + Math.floor(x)] === 1
 }
 
 /** One channel of a picture as floats, row by row. */

@@ -71,9 +71,18 @@ describe('ends of what was found', () => {
     expect(heightOf(document, command)).toBeCloseTo(2 * RADIUS, 1)
   })
 
-  it('are left where they were found where rays are taken for parallel', () => {
+  it('are where the outline crosses the axis where rays are taken for parallel', () => {
+    const [document, asFound] = [photographed(null), found(false, 4)]
+    expect(Math.abs(heightOf(document, asFound) / (2 * RADIUS) - 1)).toBeGreaterThan(0.005)
+    const { command, solved } = settledFound(document, asFound, sides)
+    expect(solved.view.kind).toBe('distant')
+    expect(CENTRE - command.overall!.b.y).toBeCloseTo(SEEN_PX, 1)
+    expect(heightOf(document, command)).toBeCloseTo(2 * RADIUS, 1)
+  })
+
+  it('are left where a search with a known lens found them, which knows better than parallel rays', () => {
     const asFound = found(false, 4)
-    const { command, solved } = settledFound(photographed(null), asFound, sides)
+    const { command, solved } = settledFound(photographed(byLens), asFound, sides)
     expect(solved.view.kind).toBe('distant')
     expect(command).toEqual(asFound)
   })

@@ -1,4 +1,4 @@
-import { solveCalibration, type SolvedCalibration } from '../calibrate/calibrate'
+import { focalOf, solveCalibration, type SolvedCalibration } from '../calibrate/calibrate'
 import { settledEnds, type PieceEnds } from '../calibrate/settled-ends'
 import type { Sides } from '../camera/closing-ends'
 import { applyToCalibration, type TakeFound } from './commands'
@@ -22,7 +22,8 @@ export function settledFound(document: PieceDocument, command: TakeFound, sides:
   if (!photo) throw new Error('There is no photo in which anything could be found.')
   const solved = (asked: TakeFound) =>
     solveCalibration(applyToCalibration(document, asked).calibration, photo)
-  const { ends } = settledEnds(sides, command.plumb, (at) => solved(withEnds(command, at)))
+  const lensKnown = focalOf(document.calibration, photo) !== null
+  const { ends } = settledEnds(sides, command.plumb, lensKnown, (at) => solved(withEnds(command, at)))
   const settled = withEnds(command, ends)
   return { command: settled, solved: solved(settled) }
 }
