@@ -50,7 +50,7 @@ describe('a flat disc at the foot', () => {
     // It is in the half-profile, which knows that it hides what stands on it.
     expect(Math.max(...doily.points.map(([r]) => r))).toBeCloseTo(70, 0)
     expect(matDoubts(doily)).toEqual([
-      expect.stringMatching(/flat disc, (39|40|41) % wider.*paint it as backdrop/),
+      expect.stringMatching(/flat disc, (39|40|41) % wider.*paint all that shows of it as backdrop/),
     ])
   })
 

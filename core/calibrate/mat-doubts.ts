@@ -21,6 +21,6 @@ export function matDoubts({ points, states, foot, top, ends }: ReadProfile): str
   const wide = Math.max(...points.flatMap(([r, z]) => (z - foot <= FLAT * tall ? r : [])))
   if (stands[0] > (1 - WIDER) * wide || stands[1] - foot > LOW * tall) return []
   return [
-    `At its foot the outline goes round a flat disc, ${(100 * (wide / stands[0] - 1)).toFixed(0)} % wider than what stands on it and with hardly a height of its own: a doily, a coaster or a sheet, it may be. If it is none of the piece, paint it as backdrop, and draw the piece’s own foot with the edge pen.`,
+    `At its foot the outline goes round a flat disc, ${(100 * (wide / stands[0] - 1)).toFixed(0)} % wider than what stands on it and with hardly a height of its own: a doily, a coaster or a sheet, it may be. If it is none of the piece, paint all that shows of it as backdrop, and find the outline again.`,
   ]
 }
