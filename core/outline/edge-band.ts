@@ -315,7 +315,7 @@ function spread(worth: Float32Array, { count, places }: EdgeBand, slack: number)
 /** The worths with places that a path may not take ruled out. */
 export function within(
   worth: Float32Array,
-  { count, places }: EdgeBand,
+  { count, places }: Pick<EdgeBand, 'count' | 'places'>,
   allowed: (i: number, k: number) => boolean,
 ): Float32Array {
   const out = worth.slice()

@@ -37,18 +37,18 @@ const photo = (chamfer: Colour, wall: (x: number, y: number) => Colour = () => W
 const axis: AxisLine = { at: { x: AT, y: FOOT }, up: { x: 0, y: -1 } }
 
 /** Both sides along the body only: up its flank and over the crease. */
-function alongCrease(): [OutlineSide, OutlineSide] {
+function alongCrease(crease = CREASE): [OutlineSide, OutlineSide] {
   const sides = [-1, 1].map((side): OutlineSide => {
-    const way = [AT, FOOT, AT + side * CREASE.a, FOOT]
-    for (let u = CREASE.a; u >= 0; u -= 1) way.push(AT + side * u, levelOf(CREASE, u))
+    const way = [AT, FOOT, AT + side * crease.a, FOOT]
+    for (let u = crease.a; u >= 0; u -= 1) way.push(AT + side * u, levelOf(crease, u))
     const points = resample(way, 2)
     return { points, sd: new Float64Array(points.length / 2).fill(0.05), blur: 0.7 }
   })
   return sides as [OutlineSide, OutlineSide]
 }
 
-const look = (raster: ReturnType<typeof photo>) =>
-  withFaintRings(raster, alongCrease(), axis, { blur: 0.7, step: 2, ends: ['foot', 'top'] })
+const look = (raster: ReturnType<typeof photo>, sides = alongCrease()) =>
+  withFaintRings(raster, sides, axis, { blur: 0.7, step: 2, ends: ['foot', 'top'] })
 
 /** The heights of a side's points near the axis over those of the true ring, px. */
 const offRing = (points: ArrayLike<number>) =>
@@ -114,5 +114,28 @@ describe('rings too faint to be seen at their places', () => {
       grain: 1.5,
     })
     expect(look(raster)).toBeNull()
+  })
+
+  it('neither is one that leans, as a floor does in a photo taken askew', () => {
+    const edge = (x: number) => 84 + 0.03 * (x - AT)
+    const ruled = (x: number, y: number) => WALL.map((v) => v * (y < edge(x) ? 1 : 0.88))
+    const raster = paint(400, 500, (x, y) => Math.max(drum(x, y), isChamfer(x, y) ? 1e3 : -1e3), {
+      outside: ruled,
+      grain: 1.5,
+    })
+    expect(look(raster)).toBeNull()
+  })
+
+  it('a straight streak of the wall beyond an end that is seen from far above is no ring', () => {
+    const crease = { y: 96, a: 90, b: 16 }
+    const pot = (x: number, y: number) => {
+      const u = Math.abs(x - AT)
+      return Math.max(u - crease.a, levelOf(crease, Math.min(u, crease.a)) - y, y - FOOT)
+    }
+    // It goes on beside the piece on neither side.
+    const streaked = (x: number, y: number) =>
+      WALL.map((v) => v * (y < 89 || Math.abs(x - AT) > crease.a ? 1 : 0.88))
+    const raster = paint(400, 500, pot, { inside: () => BODY, outside: streaked, grain: 1.5 })
+    expect(look(raster, alongCrease(crease))).toBeNull()
   })
 })

@@ -8,7 +8,7 @@ import { sizeOfEnd } from './end-width'
 import type { OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
 import { reachOfBoth } from './seen-by-both'
-import { COLUMN_STEP, ringColumns, windowOf, type Column, type RingColumns } from './ring-columns'
+import { BESIDE, COLUMN_STEP, ringColumns, windowOf, type Column, type RingColumns } from './ring-columns'
 import { type RingStep, ringSteps, ringThrough, STRETCHES, stretchesOf } from './ring-steps'
 
 export interface FaintRingOptions {
@@ -260,13 +260,30 @@ function settledRing(
     share <= MOST_SHARE &&
     gain * share * worth >= LEAST_EVIDENCE &&
     gain >= SHARPER * mean((step) => step.softGain) &&
+    risesAsWay(columns, ring) &&
     !goesOn(columns, ring)
   return isBelieved ? { ring, gain } : null
 }
 
+/** A ring rises at least by this share of what the crease before it does, for its width, but for so many px. */
+const AS_CREASE = 0.4
+const RISE_PX = 3
+
+/** Whether a ring is seen from as far above as the crease before it: a straight line beyond a curved one is none of the piece's. */
+function risesAsWay({ sides, wide, uOf }: RingColumns, { a, b }: Ellipse): boolean {
+  let [falls, shapes] = [0, 0]
+  for (const side of sides)
+    for (let c = 0; c < FOLLOWED * side.length; c++) {
+      const shape = wide * fallOf(uOf(c) / wide)
+      falls += shape * (side[0]!.way - side[c]!.way)
+      shapes += shape * shape
+    }
+  return b >= AS_CREASE * (falls / shapes) * a - RISE_PX
+}
+
 /** What goes on beside the piece on both sides, so clear beside the ring, is a line: a ruler's edge, a joint of boards. */
 const GOES_ON = 0.6
-/** It is looked for at the levels of the ring, and so many px beyond. */
+/** It is looked for at the levels of the ring, led on as it leans, and so many px beyond. */
 const BESIDE_PX = 2
 
 function goesOn(columns: RingColumns, ring: Required<Ellipse>): boolean {
@@ -278,8 +295,10 @@ function goesOn(columns: RingColumns, ring: Required<Ellipse>): boolean {
         clearAcross(columns, side.slice(from, to), (i) => levelOf(halves[k]!, columns.uOf(from + i))),
       )
       .sort((p, q) => p - q)[STRETCHES >> 1]!
+    const { lean = 0 } = halves[k]!
+    const ledOn = (i: number) => lean * columns.uOf(BESIDE[0] + i)
     for (let v = ring.tip - ring.b - BESIDE_PX; v <= ring.tip + BESIDE_PX; v += COLUMN_STEP)
-      if (clearAcross(columns, beside[k]!, () => v) >= GOES_ON * own) return true
+      if (clearAcross(columns, beside[k]!, (i) => v + ledOn(i)) >= GOES_ON * own) return true
     return false
   })
 }

@@ -18,6 +18,7 @@ import { withFaintRings, type RingedSides } from './faint-rings'
 import { endsGoingOn } from './going-on'
 import { scaled, scaledAxis, withoutPaintedEdges, type OutlineGuides } from './guides'
 import { hornsOf, ledToHorns } from './horns'
+import { withLostFlanks } from './lost-flanks'
 import { fitMirror, type MirrorFit } from './mirror'
 import { OUTLINE_ENDS, openEnds } from './open-ends'
 import { fitSides, refineSides, seen, stepFor, type FitOptions, type OutlineSide } from './refine'
@@ -189,16 +190,15 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
     sight = sightOf(input, factor, options)
     first = findBy(sight, factor, options)
     const found = withoutHorns(sight, believed(first, options), options)
-    return options.guides
-      ? found
-      : amongLines(found, sight.evidence.kind === 'textured', input, factor, options)
+    const isTextured = sight.evidence.kind === 'textured'
+    return withFlanks(options.guides ? found : amongLines(found, isTextured, input, factor, options), options)
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
     const isUnsure = error.code === 'outline-unsure'
     const other =
       (isUnsure && sight && aboutOthers(sight, factor, options)) ||
       byOpinions(otherOpinions(sight?.evidence ?? null), input, factor, options)
-    if (other) return other
+    if (other) return withFlanks(other, options)
     throw isUnsure && first ? new Unbelieved(error, reachIn(input, first)) : error
   }
 }
@@ -284,6 +284,22 @@ function withoutHorns(sight: Sight, found: Finding, options: FindOutlineOptions)
   const again = findBy({ ...sight, silhouette }, factor, { ...options, onProgress: undefined })
   const left = hornsOf([again.left, again.right], again.mirror.axis)
   return Math.max(left.foot, left.top) < Math.max(horns.foot, horns.top) ? believed(again, options) : found
+}
+
+/** What was found, with flanks that it passes by (see `lost-flanks.ts`), if more of an edge is seen so and it can be believed. */
+function withFlanks(found: Finding, options: FindOutlineOptions): Finding {
+  const { raster, left, right, mirror, clear, cutOut, backdrop, parts, rings } = found
+  const [step, blur] = [stepFor(raster, options.pointsAlong), left.blur]
+  const chains = clear || cutOut ? null : withLostFlanks(raster, [left, right], mirror.axis, { blur, step })
+  if (!chains) return found
+  const sides = fitSides(raster, chains, { blur, step, backdrop, parts, rings })
+  if (edgeShare(sides) <= edgeShare([left, right])) return found
+  try {
+    return believed({ ...found, ...withMirror(sides, mirror.axis, options.axis ?? null) }, options)
+  } catch (error) {
+    if (!(error instanceof CoreError)) throw error
+    return found
+  }
 }
 
 /** What is found about other axes, if it can be believed: a flank as light as the wall moves the axis over. */

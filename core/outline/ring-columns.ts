@@ -45,7 +45,7 @@ export interface ColumnsOptions {
 /** Columns across each half of an end. */
 export const RING_COLUMNS = 60
 /** Columns beside it: the first, and the one after the last. */
-const BESIDE = [65, 81] as const
+export const BESIDE = [65, 81] as const
 /** Distance of the samples along them, px. */
 export const COLUMN_STEP = 0.5
 /** Rows that a column averages lie so far apart, px. */
