@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config'
 
 export const UNIT_TESTS = ['{core,server,cli,demo,web,scripts}/**/*.test.ts']
 /** Milliseconds a test may take. */
-export const LONG = 60_000
+export const LONG = 180_000
 
 export default defineConfig({
   test: {

@@ -44,7 +44,8 @@ const alongLid = (chain: Float64Array) =>
     .filter(([u, y]) => y > TOP + 10 && y < SHOULDER - 10 && u > BODY / 2)
     .map(([u]) => u)
 
-const photo = (outside = (_x: number, _y: number) => WALL, inside = (_x: number, _y: number) => LIGHT) =>
+type Colours = (x: number, y: number) => number[]
+const photo = (outside: Colours = () => WALL, inside: Colours = () => LIGHT) =>
   paint(500, 500, jar, { inside, outside, grain: 1.5 })
 
 describe('a flank that is passed by', () => {
