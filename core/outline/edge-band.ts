@@ -105,6 +105,7 @@ export function edgeBand(
   return band
 }
 
+/** Takes all strength from the places whose edges, somebody has said, are none of the piece's. */
 function dropEdgeless(
   raster: Raster,
   points: Float64Array,

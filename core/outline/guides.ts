@@ -86,10 +86,10 @@ const SLOPPY = 1 / 3
 /** The picture without the edges that lie in what was painted, whether as piece or as backdrop: neither has the piece's edge within it. */
 export function withoutPaintedEdges(raster: Raster, guides: OutlineGuides | null | undefined): Raster {
   if (!guides || guides.piece.length + guides.backdrop.length === 0) return raster
-  const plane = { ...raster, data: new Float32Array(raster.width * raster.height) }
+  const edgeless = new Uint8Array(raster.width * raster.height)
   for (const { points, radius } of [...guides.piece, ...guides.backdrop])
-    along(points, radius / 2, (p) => dab(plane, plane.data, p, (1 - SLOPPY) * radius, 1, 1))
-  return { ...raster, edgeless: Uint8Array.from(plane.data) }
+    along(points, radius / 2, (p) => dab(raster, edgeless, p, (1 - SLOPPY) * radius, 1, 1))
+  return { ...raster, edgeless }
 }
 
 /** Places along a stroke no farther apart than a step. */
@@ -102,8 +102,8 @@ function along(points: readonly PicturePoint[], step: number, visit: (p: Picture
 }
 
 function dab(
-  { width, height }: Plane,
-  data: Float32Array,
+  { width, height }: Pick<Plane, 'width' | 'height'>,
+  data: Float32Array | Uint8Array,
   p: PicturePoint,
   radius: number,
   factor: number,

@@ -4,6 +4,7 @@ import { bestPath } from './best-path'
 import { resample } from './chain'
 import { clearness, edgeBand, sharedWorth, within, type EdgeBand } from './edge-band'
 import { inPicture } from './end-view'
+import { sharpestNear } from './jumps'
 import { openEnds } from './open-ends'
 import type { OutlineSide } from './refine'
 import { reachOfBoth } from './seen-by-both'
@@ -35,13 +36,13 @@ export function withLostFlanks(
   const { low, high } = reachOfBoth(sides, axis)
   const halves = sides.map(({ points }, k) => inAxis(points, axis, k === 0)) as [Float64Array, Float64Array]
   const ways = halves.map((half, k) => wayOf(half, sides[k]!.sd, low, high)) as [Way, Way]
+  const wider = widerOf(ways)
   const least = Math.max(LEAST_PX, LEAST_SHARE * (high - low)) / LEVEL_PX
   const open = openEnds(sides, CLOSED)
   const isLoose = ({ from, to }: Stretch) =>
-    (open.includes('foot') && from < NEAR_END) ||
-    (open.includes('top') && to > ways[0].half.length - NEAR_END)
-  const flanks = [...lostStretches(ways, least), ...notches(ways, least)].flatMap((stretch) =>
-    isLoose(stretch) ? [] : (flankOf(raster, { axis, ways, low, blur }, stretch) ?? []),
+    (open.includes('foot') && from < NEAR_END) || (open.includes('top') && to > wider.length - NEAR_END)
+  const flanks = [...lostStretches(ways, least), ...notches(ways, wider, least)].flatMap((stretch) =>
+    isLoose(stretch) ? [] : (flankOf(raster, { axis, ways, wider, low, blur }, stretch) ?? []),
   )
   if (flanks.length === 0) return null
   const chains = halves.map((half, k) => {
@@ -81,8 +82,8 @@ function wayOf(points: Float64Array, sd: Float64Array, low: number, high: number
   return { half, seen, bare }
 }
 
-/** Half-width of the side that is wider at a level; 0 beyond the ends. */
-const widerAt = (ways: Both<Way>, level: number) => Math.max(...ways.map(({ half }) => half[level] || 0))
+/** Half-width of the side that is wider, level by level. */
+const widerOf = ([left, right]: Both<Way>) => left.half.map((u, k) => Math.max(u || 0, right.half[k] || 0))
 
 /** From the first level of a stretch to the one after its last. */
 interface Stretch {
@@ -112,12 +113,12 @@ const LEAP_PX = 5
 const LONGEST = 0.25
 
 /** Notches into which a way leaps, and out of which it leaps again, without an edge where it does. */
-function notches(ways: Both<Way>, least: number): Stretch[] {
-  const count = ways[0].half.length
+function notches(ways: Both<Way>, wider: Float64Array, least: number): Stretch[] {
+  const count = wider.length
   const out: Stretch[] = []
   let from: number | null = null
   for (let to = 1; to < count; to++) {
-    const change = widerAt(ways, to) - widerAt(ways, to - 1)
+    const change = wider[to]! - wider[to - 1]!
     const isBare = ways.some(({ bare }) => bare.slice(to - 1, to + 2).includes(true))
     if (Math.abs(change) < LEAP_PX || !isBare) continue
     const isNotch = change > 0 && from !== null && to - from >= least && to - from < LONGEST * count
@@ -141,18 +142,18 @@ const BESIDE = 2
 interface Room {
   least: number
   most: number
-  own: number[]
+  own: Float64Array
   /** The way found is seen by one side, so that only what lies beyond it can be the flank. */
   isSeen: boolean
 }
 
-function roomOf(ways: Both<Way>, { from, to }: Stretch): Room | null {
-  const own = Array.from({ length: to - from }, (_, k) => widerAt(ways, from + k))
+function roomOf({ ways, wider }: Found, { from, to }: Stretch): Room | null {
+  const own = wider.slice(from, to)
   const lost = own.filter((_, k) => ways.every(({ seen }) => !seen[from + k])).length
   const isSeen = lost < BOTH_LOST * own.length
   const usual = own.toSorted((p, q) => p - q)[own.length >> 1]!
-  const widest = ways.reduce((most, { half }) => half.reduce((p, q) => Math.max(p, q || 0), most), 0)
-  const beside = Math.max(widerAt(ways, from - BESIDE), widerAt(ways, to + BESIDE - 1))
+  const widest = wider.reduce((p, q) => Math.max(p, q), 0)
+  const beside = Math.max(wider[from - BESIDE] ?? 0, wider[to + BESIDE - 1] ?? 0)
   const least = isSeen ? Math.min(...own) + SAME_PX : (1 - INWARDS) * usual
   const most = isSeen ? beside + OWN_PX : usual + OUTWARDS * widest
   return most - least < SAME_PX ? null : { least, most, own, isSeen }
@@ -183,6 +184,7 @@ interface Flank {
 interface Found {
   axis: AxisLine
   ways: Both<Way>
+  wider: Float64Array
   /** Where the first level begins, px along the axis. */
   low: number
   blur: number
@@ -190,7 +192,7 @@ interface Found {
 
 function flankOf(raster: Raster, found: Found, stretch: Stretch): Flank | null {
   const { from, to } = stretch
-  const room = roomOf(found.ways, stretch)
+  const room = roomOf(found, stretch)
   if (!room) return null
   const { least, most, own, isSeen } = room
   const look = acrossBoth(raster, found, stretch, room)
@@ -264,8 +266,7 @@ function acrossBoth(
   const { places } = bands[0]
   const clearestNear = (each: Float32Array, level: number, place: number) => {
     const at = (level - first) * places
-    const near = each.subarray(at + Math.max(0, place - SLACK), at + Math.min(places, place + SLACK + 1))
-    return near.reduce((p, q) => Math.max(p, q), 0)
+    return sharpestNear(each.subarray(at, at + places), place, SLACK)
   }
   return {
     first,

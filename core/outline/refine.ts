@@ -302,10 +302,8 @@ function fitNear(
     const bend = k === 0 ? 0 : bendAt(points, normals, i, reach)
     if (Math.abs(bend) * reach ** 2 > MOST_BEND_PX) return null
     const fit = fitEdge(raster, x, y, nx, ny, blur, { reach, bend, enlarged })
-    if (fit && Math.abs(fit.offset) <= most) {
-      const isSaidNone = isEdgeless(raster, x + fit.offset * nx, y + fit.offset * ny)
-      return isSaidNone ? null : fit
-    }
+    if (!fit || Math.abs(fit.offset) > most) continue
+    return isEdgeless(raster, x + fit.offset * nx, y + fit.offset * ny) ? null : fit
   }
   return null
 }
