@@ -1,4 +1,4 @@
-import { BACK, BARE, LEAST_JUMP, meanEdge, sharpestNear, TALLEST } from './jumps'
+import { BACK, BARE, LEAST_JUMP, LINE_JUMP, meanEdge, sharpestNear, TALLEST } from './jumps'
 import { leadStraight, rowsOf, type Silhouette, type Strip } from './silhouette'
 
 /** Bulges taller than this, rows, begin and end with so many that the lines across them bound. */
@@ -8,8 +8,7 @@ const MARGIN_ROWS = 3
 /** An edge of the piece is looked for so far from the straight way past a bulge, px, but not so near the bulge's own. */
 const PAST_REACH = 6
 const OWN_EDGE = 2
-/** One is, when the bulge begins with a jump this wide, px, as level lines of floor and wall make (beads and rings are narrower); */
-const LINE_JUMP = 14
+/** One is, when the bulge begins with a jump as wide as a line's; */
 const END_ROWS = 8
 /** Past one that reaches to an end the side leads on as it does over so many rows before, unless it leans more than this there. */
 const LEAN_ROWS = 10

@@ -2,6 +2,8 @@ import type { Run, Strip } from './silhouette'
 
 /** A silhouette jumps where its half-width changes by this much over two rows, px, … */
 export const LEAST_JUMP = 4
+/** … and by this much, px, where it follows level lines of floor and wall; beads and rings jump less. */
+export const LINE_JUMP = 14
 /** … and is back where it comes to within this, px. */
 export const BACK = 2
 /** Nothing that it jumps out of and back to is taller than this share of it, or it is the piece. */

@@ -41,6 +41,22 @@ describe('a way where no edge is seen', () => {
     expect(found.half).toEqual(Float32Array.from(jumping))
   })
 
+  it('a flank that isn’t seen leads past a line of the floor to where the way comes back, but on to a flange', () => {
+    /** What is followed over most of the hidden rows, and in the six after them, where an edge is seen again. */
+    const led = (over: number, beyond: number) => {
+      const half = vase.map((each, row) =>
+        hidden(row) && row >= 66 ? over : row >= 100 && row < 106 ? beyond : each,
+      )
+      const strip = stripOf(half, (row) => (hidden(row) ? 0 : 0.8))
+      return { half, found: withoutBareKinks(strip, silhouetteOf(strip, half)) }
+    }
+    const floor = led(80, 85)
+    expect(farOff(silhouetteOf(bare, floor.half), vase)).toBeGreaterThan(25)
+    expect(farOff(floor.found, vase)).toBeLessThan(5)
+    const flange = led(62, 65)
+    expect([...flange.found.half.subarray(100, 106)]).toEqual(flange.half.slice(100, 106))
+  })
+
   it('a smooth waist stays, and so does a foot that only leads inwards', () => {
     const waist = vase.map((half, row) =>
       hidden(row) ? half - Math.round(12 * Math.sin(((row - 60) / 40) * Math.PI)) : half,

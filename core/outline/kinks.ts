@@ -1,5 +1,5 @@
 import { bestPath, FORBIDDEN } from './best-path'
-import { BACK, BARE, LEAST_JUMP, meanEdge } from './jumps'
+import { BACK, BARE, LEAST_JUMP, LINE_JUMP, meanEdge } from './jumps'
 import { leadStraight, rowsOf, type Run, type Silhouette, type Strip } from './silhouette'
 
 /** Runs of so many rows, up to this share of the silhouette, in which no side shows an edge … */
@@ -17,6 +17,9 @@ const TURN_ROWS = 4
 const HARDLY_SEEN = 0.35
 /** A step is seen where this share of it runs along an edge. */
 const STEP_SEEN = 0.2
+
+/** A way that leaps back from where such rows end, within so many more, has come to a line across there, which is no flank's. */
+const LINE_ROWS = 8
 
 /** An edge that one side shows is looked for so far on either side of the straight way, as a share of its rows, … */
 const ASIDE = 0.25
@@ -90,11 +93,23 @@ export function withoutBareKinks(strip: Strip, silhouette: Silhouette): Silhouet
     if (seen[row - first]) continue
     const end = nextSeen(row)
     if (end + SEEN_ROWS > last + 1) break
-    const run = { from: row, to: end }
-    const [before, after] = [half[row - 1]!, half[end]!]
+    const run = { from: row, to: pastLine(half, row - 1, end, last) }
+    const [before, after] = [half[row - 1]!, half[run.to]!]
     if (end - row >= BARE_ROWS && end - row <= LONGEST_RUN * (last - first) && isKink(run, before, after))
       leadPast(strip, half, run, before, after)
     row = end
   }
   return { ...silhouette, half }
+}
+
+/**
+ * The row up to which rows without an edge are led past: the first one that shows some, or, where a line across leads far out
+ * there, the one to which the way comes back.
+ */
+function pastLine(half: Float32Array, before: number, end: number, last: number): number {
+  if (half[end]! - half[before]! < LINE_JUMP) return end
+  for (let k = end + 1; k <= Math.min(last, end + LINE_ROWS); k++) {
+    if (half[k - 1]! - half[k]! >= LEAST_JUMP && half[end]! - half[k]! >= LINE_JUMP) return k
+  }
+  return end
 }
