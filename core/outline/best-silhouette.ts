@@ -1,6 +1,6 @@
 import type { Plane } from '../picture/raster'
 import type { LabPicture } from '../picture/reduce'
-import { withoutBareBulges } from './bulges'
+import { withoutBareBulges, type ToldPiece } from './bulges'
 import { colourEvidence } from './colour-evidence'
 import { mayBeClear, wavers, type Evidence } from './evidence'
 import { withoutBareKinks } from './kinks'
@@ -146,7 +146,7 @@ export function snapped(strip: Strip, evidence: Evidence, found: Silhouette, isM
     withoutRaggedNotches(strip, withoutBareNotches(strip, found)),
     // What it stands on is known then: the floor's lines end nothing of it.
     kind === 'textured' && !isMirrored,
-    wavers(evidence) ? null : () => (unshadowed ? mirrored(strip, unshadowed) : sums),
+    toldPiece(strip, evidence, sums),
   )
   const { half } = mayBeClear(evidence) ? withOuterLines(strip, cleared) : cleared
   const snap = findSilhouette(strip, sums, {
@@ -172,6 +172,14 @@ export function snapped(strip: Strip, evidence: Evidence, found: Silhouette, isM
   const plain = withoutBareKinks(strip, withoutBareNotches(strip, { ...snap, half: kept }))
   const led = ledOn(strip, plain, isMirrored ? ['top'] : OUTLINE_ENDS)
   return led === plain ? plain : withPartsBeyond(strip, led, sums, plane)
+}
+
+/** What tells a bulge that is the piece's from one that was taken along; null before a plain backdrop that wavers. */
+function toldPiece(strip: Strip, evidence: Evidence, sums: Float32Array): ToldPiece | null {
+  const { firm, unshadowed } = evidence
+  if (firm) return { sums: () => mirrored(strip, firm), isFirm: true }
+  if (wavers(evidence)) return null
+  return { sums: () => (unshadowed ? mirrored(strip, unshadowed) : sums), isFirm: false }
 }
 
 /** Without its shadow a piece keeps its edges; one that was taken for a shadow loses them, as many do before a backdrop of many colours. */

@@ -80,6 +80,27 @@ describe('bulges of a silhouette', () => {
     expect(withoutBareBulges(strip, silhouetteOf(strip, onBoards), true).half).toEqual(Float32Array.from(onBoards)) // prettier-ignore
   })
 
+  it('before boards a foot with a flange stays that is firmly told for the piece, though what is painted on it runs on past it', () => {
+    const n = RADII + 1
+    const isFoot = (row: number) => row >= 110 && row < 136
+    const flanged = vase.map((half, row) => (isFoot(row) ? half + 30 : half))
+    const strip = stripOf(flanged, (row) => (isFoot(row) ? 0.5 : 0.9))
+    for (let row = 110; row < 136; row++) {
+      strip.weaker[row * n + vase[row]!] = 0.45
+      strip.both[row * n + vase[row]!] = 0.9
+    }
+    const saying = (ofFlange: number) => {
+      const sums = new Float32Array(strip.both.length).fill(-2)
+      flanged.forEach((half, row) => {
+        for (let r = 0; r <= half; r++) sums[row * n + r] = isFoot(row) && r > vase[row]! ? ofFlange : 2
+      })
+      return withoutBareBulges(strip, silhouetteOf(strip, flanged), true, { sums: () => sums, isFirm: true })
+    }
+    expect(saying(1.6).half).toEqual(Float32Array.from(flanged))
+    // Boards look a little like piece, too.
+    expect(farOff(saying(0.4), vase)).toBeLessThan(7)
+  })
+
   it('a flare below a horizon stays: the horizon is left where the way steps back in, and a foot’s own corner is no line', () => {
     // A bell on boards: the flank of 40 px flares to 60 at its foot, where the horizon and its shadow lay beside it.
     const bell = Array.from({ length: 160 }, (_, row) =>
@@ -124,7 +145,8 @@ describe('bulges of a silhouette', () => {
       capped.forEach((half, row) => {
         for (let r = 0; r <= half; r++) sums[row * (RADII + 1) + r] = isTop(row) ? ofCap : 2
       })
-      return withoutBareBulges(strip, silhouetteOf(strip, capped), false, () => sums).half
+      return withoutBareBulges(strip, silhouetteOf(strip, capped), false, { sums: () => sums, isFirm: false })
+        .half
     }
     expect(saying(1)).toEqual(Float32Array.from(capped))
     // A handle’s mirror image looks like the backdrop on one side.

@@ -20,8 +20,16 @@ const MANY_ROWS = 8
 /** Before any, one side's edge is enough for a bulge where less than this share of it is seen on the straight way past. */
 const ONE_SIDE_PAST = 0.5
 
-/** What looks like piece on both sides says so much, of two. */
+/** What looks like piece on both sides says so much, of two; and what may be a line of the floor beside a foot, though it is firmly told. */
 const LIKE_PIECE = 0.7
+const FIRMLY_LIKE_PIECE = 1
+
+/** What speaks for the piece on both sides of each place, as `mirrored` has it. */
+export interface ToldPiece {
+  sums: () => Float32Array
+  /** Before a backdrop of many colours, firmly: there only what reaches to an end is judged by it, which edges of lines may bound. */
+  isFirm: boolean
+}
 
 /** The rows of a silhouette in the order in which they are gone through, from one end to the other. */
 interface Way {
@@ -56,14 +64,14 @@ interface Bulge {
  * A flange or a foot has edges on both sides and stays.
  * @param busy the backdrop has lines of its own (boards, bricks), which may bound a bulge: then one goes more easily when the
  *   piece's own edge runs past it
- * @param sums says what speaks for the piece on both sides of each place, as `mirrored` has it, before a backdrop that tells: a bulge
- *   that looks like piece on both sides stays, though a rough axis may part its edges
+ * @param told before a backdrop that tells: a bulge that looks like piece on both sides stays, though a rough axis may part its edges, or
+ *   what is painted on a flange runs on past it
  */
 export function withoutBareBulges(
   strip: Strip,
   silhouette: Silhouette,
   busy: boolean,
-  sums: (() => Float32Array) | null = null,
+  told: ToldPiece | null = null,
 ): Silhouette {
   const half = silhouette.half.slice()
   const [first, last] = rowsOf(silhouette)
@@ -77,7 +85,7 @@ export function withoutBareBulges(
       if (!bulge || bulge.rows > TALLEST * (last - first)) continue
       const after = widthAfter(half, bulge)
       if (!isBare(strip, half, bulge, after, busy)) continue
-      if (sums && !bulge.mayBeLine && isLikePiece(strip, sums(), half, bulge, after)) continue
+      if (told && isToldPiece(strip, told, half, bulge, after)) continue
       const { start, end, before } = bulge
       if (way.down > 0) leadStraight(half, { from: start, to: end }, before, after)
       else leadStraight(half, { from: end + 1, to: start + 1 }, after, before)
@@ -130,18 +138,21 @@ function isBare(strip: Strip, half: Float32Array, bulge: Bulge, after: number, b
 }
 
 /** Whether both sides of a bulge look like piece, between its edge and the straight way past it. */
-function isLikePiece(
+function isToldPiece(
   { radii }: Strip,
-  sums: Float32Array,
+  told: ToldPiece,
   half: Float32Array,
   bulge: Bulge,
   after: number,
 ): boolean {
+  const isAsked = told.isFirm ? bulge.line && bulge.isNearEnd : !bulge.mayBeLine
+  if (!isAsked) return false
+  const sums = told.sums()
   let [sum, count] = [0, 0]
   for (const { row, past } of straightPast(bulge, after)) {
     for (let r = Math.ceil(past) + 1; r < half[row]!; r++, count++) sum += sums[row * (radii + 1) + r]!
   }
-  return count > 0 && sum >= LIKE_PIECE * count
+  return count > 0 && sum >= (told.isFirm ? FIRMLY_LIKE_PIECE : LIKE_PIECE) * count
 }
 
 /** Mean edge along a bulge, without the rows with which a tall one begins and ends: lines that run across lie there. */

@@ -56,7 +56,7 @@ export function fallOf(share: number): number {
 }
 
 /** Places of an arc lie so far apart, of its half-width. */
-const ARC_STEP = 0.01
+export const ARC_STEP = 0.01
 
 /** A way that leads straight on must show so much more edge than one that jumps. */
 const LED_BETTER = 0.15
@@ -145,7 +145,7 @@ function turnsInwards(p: HalfPlace, q: HalfPlace, r: HalfPlace): boolean {
 }
 
 /** The parts of two ways with one beginning and one end in which they differ. */
-function parting(one: Float64Array, other: Float64Array): [Float64Array, Float64Array] {
+export function parting(one: Float64Array, other: Float64Array): [Float64Array, Float64Array] {
   const most = Math.min(one.length, other.length)
   const isSame = (i: number, k: number) => one[i] === other[k] && one[i + 1] === other[k + 1]
   let from = 0

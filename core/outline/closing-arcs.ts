@@ -19,6 +19,7 @@ import type { OutlineEnd } from './open-ends'
 import { clearAlong, crossingAt, fromEnd, inPicture, straightSide } from './end-view'
 import { LEAST_HALF_PX, LEAST_WINDOW_PX, MOST_RISE, sizeOfEnd, type EndSize } from './end-width'
 import { reachOfSteps } from './soft-steps'
+import { closedStepped, type SteppedEnd } from './stepped-ends'
 import { endEvidence, type EndEvidence, type Places } from './end-evidence'
 
 interface ClosingArc extends Ellipse {
@@ -50,6 +51,8 @@ export interface ClosingOptions {
   isMirrored?: boolean
   /** The only ends that are looked at, because no edge was found there: they may lie farther out. Else both are. */
   open?: readonly OutlineEnd[] | null
+  /** A foot that is looked at besides, because what was found there may jump along lines of the floor. */
+  stepped?: SteppedEnd | null
 }
 
 /** One end of the outline: both halves [u v ...] begin on the axis there, and v grows out of the piece. */
@@ -65,6 +68,8 @@ interface OpenEnd extends EndSize {
   clear: boolean
   /** What a plain backdrop looks like behind an opaque piece. */
   backdrop: Backdrop | null
+  /** What was found there follows no ring. */
+  steps: SteppedEnd | null
   /** Whether the sides lead on to so far out; where they aren't asked they may. */
   leads: ((level: number) => boolean) | null
 }
@@ -97,6 +102,9 @@ const PEAK_PX = 4
 /** A line that goes on beyond the piece, from this half-width on, as clearly as so much of the arc is the backdrop's. */
 const BESIDE = 1.08
 const GOES_ON = 0.5
+/** Steps of which so much shows an edge are the piece's own, unless a line goes on beyond it so near to where they end, px. */
+const STEPS_SEEN = 0.5
+const LINE_PX = 3
 /** Of a clear piece the outline's own way must not be clearer than so much more than the arc. */
 const AS_CLEAR_AS_FOUND = 0.7
 /** An opaque piece shows where it ends: there an arc must be so much clearer than the way found, and this clear throughout. */
@@ -125,13 +133,14 @@ export function withClosingArcs(
   raster: Raster,
   sides: readonly [Float64Array, Float64Array],
   axis: AxisLine,
-  { blur, step, clear, backdrop, isMirrored = false, open = null }: ClosingOptions,
+  { blur, step, clear, backdrop, isMirrored = false, open = null, stepped = null }: ClosingOptions,
 ): ClosedSides {
   let halves = sides.map((side, k) => inAxis(side, axis, k === 0))
   let closes = false
   const partings: ((p: PicturePoint) => boolean)[] = []
   for (const down of [true, false]) {
-    if (open && !open.includes(down ? 'foot' : 'top')) continue
+    const steps = down ? stepped : null
+    if (open && !open.includes(down ? 'foot' : 'top') && !steps) continue
     const sizeOf = (facing: readonly Float64Array[]) => sizeOfEnd(raster, facing, { axis, blur, down })
     const close = (facing: readonly Float64Array[], size: EndSize): ClosedEnd | null => {
       if (!(size.wide >= LEAST_HALF_PX)) return null
@@ -139,9 +148,13 @@ export function withClosingArcs(
         isMirrored && down
           ? NEAR_PX
           : Math.max(LEAST_WINDOW_PX, (open ? OUTWARDS_OPEN : OUTWARDS) * size.wide)
-      const about = { raster, axis, down, blur, halves: facing, ...size, outwards, clear, backdrop }
+      const about = { raster, axis, down, blur, halves: facing, ...size, outwards, clear, backdrop, steps }
       const arc = closingArc({ ...about, leads: open ? leadsOn(about) : null })
       if (!arc) return null
+      if (steps) {
+        const led = closedStepped(raster, facing, arc, { axis, blur, down, step })
+        return led && { arc, halves: led }
+      }
       const closedBy = (half: Float64Array, k: number) => {
         if (open) return openClosedBy(half, arc)
         if (clear || arc.beyond) return closedOutside(half, arc)
@@ -150,7 +163,8 @@ export function withClosingArcs(
       return { arc, halves: facing.map(closedBy) }
     }
     const facing = halves.map((half) => fromEnd(half, down))
-    const size = sizeOf(facing)
+    const own = sizeOf(facing)
+    const size = steps ? { ...own, wide: steps.wide, jumps: true } : own
     const first = close(facing, size)
     if (!first) continue
     // Edges within a clear foot or rim make its end look narrower than it turns out to be: then its ring is looked for once more.
@@ -169,7 +183,7 @@ export function withClosingArcs(
 }
 
 function closingArc(open: OpenEnd): ClosingArc | null {
-  const { raster, axis, down, blur, halves, end, wide, outwards, clear, backdrop, leads } = open
+  const { raster, axis, down, blur, halves, end, wide, outwards, clear, backdrop, leads, steps } = open
   const into = Math.max(LEAST_WINDOW_PX, INWARDS * wide)
   const side = clearSides(open)
   const reach = Math.max(outwards, into + MOST_RISE * wide, LEAST_REACH * wide)
@@ -187,10 +201,13 @@ function closingArc(open: OpenEnd): ClosingArc | null {
       sum += Math.max(...[-1.5, 0, 1.5].map((d) => earned.at(tip + d, c))) / (columns - from)
     return sum
   })
+  const usual = besides.slice().sort((p, q) => p - q)[besides.length >> 1]!
+  const isLine = ({ tip }: Ellipse, i: number) =>
+    Math.abs(tip - end) <= LINE_PX && besides[i]! - usual >= GOES_ON
+  if (steps && steps.seen >= STEPS_SEEN && !arcs.some(isLine)) return null
   const clearest = Math.max(...arcs.map((arc) => arc.score))
   const beyond = arcs.filter(({ tip }) => tip > end + NEAR_PX).map(({ score }) => score)
   const grain = beyond.length > 0 ? Math.max(0, upperMedian(Float32Array.from(beyond))) : 0
-  const usual = besides.slice().sort((p, q) => p - q)[besides.length >> 1]!
   const clearArcs = arcs.filter(
     ({ score, mean }, i) =>
       score >= Math.max(CLEAR_SHARE * clearest, ABOVE_GRAIN * grain) &&

@@ -41,9 +41,11 @@ export function withLostFlanks(
   const open = openEnds(sides, CLOSED)
   const isLoose = ({ from, to }: Stretch) =>
     (open.includes('foot') && from < NEAR_END) || (open.includes('top') && to > wider.length - NEAR_END)
-  const flanks = [...lostStretches(ways, least), ...notches(ways, wider, least)].flatMap((stretch) =>
-    isLoose(stretch) ? [] : (flankOf(raster, { axis, ways, wider, low, blur }, stretch) ?? []),
-  )
+  const between = { from: closingLevels(wider), to: wider.length - closingLevels(wider.toReversed()) }
+  const flanks = [...lostStretches(ways, least), ...notches(ways, wider, least)]
+    .map(({ from, to }) => ({ from: Math.max(from, between.from), to: Math.min(to, between.to) }))
+    .filter((stretch) => stretch.to - stretch.from >= least && !isLoose(stretch))
+    .flatMap((stretch) => flankOf(raster, { axis, ways, wider, low, blur }, stretch) ?? [])
   if (flanks.length === 0) return null
   const chains = halves.map((half, k) => {
     const led = flanks.reduce(ledAlong, { half: Array.from(half), sd: Array.from(sides[k]!.sd) })
@@ -84,6 +86,16 @@ function wayOf(points: Float64Array, sd: Float64Array, low: number, high: number
 
 /** Half-width of the side that is wider, level by level. */
 const widerOf = ([left, right]: Both<Way>) => left.half.map((u, k) => Math.max(u || 0, right.half[k] || 0))
+
+/** Whether a way closes the piece is told over so many levels. */
+const CLOSING_LEVELS = 3
+
+/** Over how many levels from an end on a way closes the piece: it runs more across it than along it, as a flank doesn't. */
+function closingLevels(wider: Float64Array): number {
+  let level = 0
+  while (wider[level + CLOSING_LEVELS]! - wider[level]! > CLOSING_LEVELS * LEVEL_PX) level++
+  return level
+}
 
 /** From the first level of a stretch to the one after its last. */
 interface Stretch {

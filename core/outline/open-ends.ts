@@ -3,25 +3,59 @@ import type { OutlineSide } from './refine'
 export const OUTLINE_ENDS = ['foot', 'top'] as const
 export type OutlineEnd = (typeof OUTLINE_ENDS)[number]
 
-/** Share of a side's points that close it. */
-const CLOSING = 0.08
+/** Share of a side's points that tell whether an end is closed: of broad ones the middle. Of narrow ones what closes them does, if it is so many. */
+const TELLING = 0.08
+const LEAST_CLOSING = 8
 /** Ends that show less edge than this, as a share, are guesses. */
 const GUESSED = 0.2
 
 /** Ends at which hardly an edge closes the outline, so that where the piece ends there is a guess. */
 export function openEnds(sides: readonly OutlineSide[], least = GUESSED): OutlineEnd[] {
   return OUTLINE_ENDS.filter((end) => {
-    let seenPoints = 0
-    let all = 0
-    for (const { sd } of sides) {
-      const n = sd.length
-      const count = Math.ceil(CLOSING * n)
-      for (let k = 0; k < count; k++) if (Number.isFinite(sd[end === 'foot' ? k : n - 1 - k]!)) seenPoints++
-      all += count
-    }
-    return seenPoints < least * all
+    const { seen, all } = seenClosing(sides, end, ({ sd }, closing) =>
+      Math.min(Math.ceil(TELLING * sd.length), closing < LEAST_CLOSING ? Infinity : closing),
+    )
+    return seen < least * all
   })
 }
+
+/** How many of the points that close an end show an edge. */
+export const closingSeen = (sides: readonly OutlineSide[], end: OutlineEnd) =>
+  seenClosing(sides, end, (_, closing) => closing)
+
+/** @param counted how many points of a side count, of which so many close the end */
+function seenClosing(
+  sides: readonly OutlineSide[],
+  end: OutlineEnd,
+  counted: (side: OutlineSide, closing: number) => number,
+): { seen: number; all: number } {
+  let [seen, all] = [0, 0]
+  for (const side of sides) {
+    const count = Math.min(side.sd.length, counted(side, closingOf(side, end)))
+    for (let k = 0; k < count; k++) if (Number.isFinite(side.sd[fromEndOf(side, end, k)]!)) seen++
+    all += count
+  }
+  return { seen, all }
+}
+
+/** Points over which the outline's direction is told. */
+const DIRECTION_POINTS = 6
+
+/** How many points of a side, from an end on, run more across the piece than along it. */
+function closingOf({ points, sd }: OutlineSide, end: OutlineEnd): number {
+  const n = sd.length
+  const [ux, uy] = [points[2 * n - 2]! - points[0]!, points[2 * n - 1]! - points[1]!]
+  let k = 0
+  for (; k + DIRECTION_POINTS < n; k++) {
+    const [i, j] = [fromEndOf({ sd }, end, k), fromEndOf({ sd }, end, k + DIRECTION_POINTS)]
+    const [dx, dy] = [points[2 * j]! - points[2 * i]!, points[2 * j + 1]! - points[2 * i + 1]!]
+    if (Math.abs(dx * ux + dy * uy) > Math.abs(dx * uy - dy * ux)) break
+  }
+  return k
+}
+
+const fromEndOf = ({ sd }: Pick<OutlineSide, 'sd'>, end: OutlineEnd, k: number) =>
+  end === 'foot' ? k : sd.length - 1 - k
 
 /** What an end without an edge means, and what to do. */
 export function openEndWords(end: OutlineEnd): string {

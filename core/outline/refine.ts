@@ -10,6 +10,7 @@ import type { ColourTable } from './colour-evidence'
 import { bridgeBareRuns } from './bare-runs'
 import { mendGaps } from './mend-gaps'
 import { openEnds } from './open-ends'
+import { steppedEnd } from './stepped-ends'
 import { leaveShadow, regionWorth } from './region-worth'
 
 /** One side of the outline, from the lower axis crossing out and up to the upper one. Full-resolution px. */
@@ -134,7 +135,11 @@ export function refineSides(
   const fitted = fitSides(raster, sides, { blur, step, backdrop, parts })
   // In a textured backdrop rings are found everywhere; one is looked for only where nothing else closes the piece.
   const open = plain ? [] : openEnds(fitted)
-  const again = open.length > 0 ? withClosingArcs(raster, sides, axis, { blur, step, clear, backdrop, isMirrored, open }).sides : sides // prettier-ignore
+  const stepped = plain || open.includes('foot') ? null : steppedEnd(fitted, axis, 'foot')
+  const again =
+    open.length > 0 || stepped
+      ? withClosingArcs(raster, sides, axis, { blur, step, clear, backdrop, isMirrored, open, stepped }).sides
+      : sides
   return {
     sides: again[0] === sides[0] ? fitted : fitSides(raster, again, { blur, step, backdrop, parts }),
     parts,

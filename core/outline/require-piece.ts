@@ -3,7 +3,7 @@ import type { Plane, Raster } from '../picture/raster'
 import type { Sharpness } from '../picture/sharpness'
 import { inAxis, type AxisLine } from './axis-line'
 import type { MirrorFit } from './mirror'
-import { OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
+import { closingSeen, OUTLINE_ENDS, openEnds, type OutlineEnd } from './open-ends'
 import { LEAST_BOTH as DOUBTED_BELOW } from './outline-doubts'
 import { pictureBlur } from './picture-blur'
 import type { OutlineSide } from './refine'
@@ -85,31 +85,9 @@ export function requireClosing(sides: readonly OutlineSide[], { width, height }:
       return isNearBorder(points[i]! / width, points[i + 1]! / height)
     })
     // A foot in its own shadow shows no edge in its middle, but on its way there.
-    const { seen, all } = closingPoints(sides, end)
+    const { seen, all } = closingSeen(sides, end)
     if (near && seen < LEAST_CLOSED * Math.max(1, all)) throw pieceCut()
   }
-}
-
-/** Points over which the outline's direction is told. */
-const DIRECTION_POINTS = 6
-
-/** Points of an end, as far as the outline runs more across the piece than along it, and how many of them show an edge. */
-function closingPoints(sides: readonly OutlineSide[], end: OutlineEnd): { seen: number; all: number } {
-  let seen = 0
-  let all = 0
-  for (const { points, sd } of sides) {
-    const n = sd.length
-    const [ux, uy] = [points[2 * n - 2]! - points[0]!, points[2 * n - 1]! - points[1]!]
-    const at = (k: number) => (end === 'foot' ? k : n - 1 - k)
-    for (let k = 0; k + DIRECTION_POINTS < n; k++) {
-      const [i, j] = [at(k), at(k + DIRECTION_POINTS)]
-      const [dx, dy] = [points[2 * j]! - points[2 * i]!, points[2 * j + 1]! - points[2 * i + 1]!]
-      if (Math.abs(dx * ux + dy * uy) > Math.abs(dx * uy - dy * ux)) break
-      all++
-      if (Number.isFinite(sd[i]!)) seen++
-    }
-  }
-  return { seen, all }
 }
 
 /** Less of both edges than this, while they also disagree, is no outline, nor is a little more that disagrees by more; less than the least is none anyway. */
@@ -177,7 +155,7 @@ export function requireBothSides(
 }
 
 function isHardlyClosed(sides: readonly OutlineSide[], end: OutlineEnd): boolean {
-  const { seen, all } = closingPoints(sides, end)
+  const { seen, all } = closingSeen(sides, end)
   return seen < HARDLY_CLOSED * all
 }
 
