@@ -61,6 +61,21 @@ describe('what there is to doubt about an outline', () => {
     expect(outlineDoubts({ left: halfSeen(left, (i) => i < 150), right: halfSeen(right, () => true) })).toEqual([]) // prettier-ignore
   })
 
+  it('is that over much of it neither side shows an edge', () => {
+    const { left, right } = tube(0, 0)
+    const seenBut = (side: OutlineSide, hidden: number): OutlineSide => {
+      const points = Float64Array.from({ length: 400 }, (_, i) => (i % 2 ? 600 - i : side.points[2]!))
+      const sd = Float64Array.from({ length: 200 }, (_, i) => (i >= 50 && i < 50 + hidden ? Infinity : 0.1))
+      return { ...side, points, sd }
+    }
+    const saidOf = (hidden: number) =>
+      outlineDoubts({ left: seenBut(left, hidden), right: seenBut(right, hidden) })
+    expect(saidOf(50)).toEqual([
+      expect.stringMatching(/^Only 75 % of the outline shows an edge.*mark places/),
+    ])
+    expect(saidOf(30)).toEqual([])
+  })
+
   it('is a blur that is much of the height, and how much of it that may cost', () => {
     const blurred = (blur: number, lean = 0) => {
       const { left, right } = tube(0, 0, { lean })
