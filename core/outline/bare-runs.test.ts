@@ -75,6 +75,31 @@ describe('stretches along which no edge is seen', () => {
     expect(farthest(bridgeBareRuns(picture, { points, sd, blur: 0.7 }, options))).toBeLessThan(1.5)
   })
 
+  it('follow the clear edge that their own side shows, round a corner too, which the other side led them past', () => {
+    // A roof: its eaves reach as far out as the ball.
+    const roof = (x: number, y: number) => {
+      const [u, v] = [Math.abs(x - cx), y - cy]
+      return Math.max((u + v - 230) / Math.SQRT2, u - v - 150)
+    }
+    const picture = paint(600, 600, roof, { inside: () => grey, outside: () => wall })
+    const eaves = [190, 40] as const
+    const points: number[] = []
+    const sd: number[] = []
+    for (let s = -150; s <= 150; s += 2) {
+      const [u, v] = s < 0 ? [eaves[0] + s / Math.SQRT2, eaves[1] - s / Math.SQRT2] : [eaves[0] - s / Math.SQRT2, eaves[1] - s / Math.SQRT2] // prettier-ignore
+      const isBare = Math.abs(s) < 30
+      points.push(cx + u + (isBare ? 9 : 0), cy + v)
+      sd.push(isBare ? Infinity : 0.05)
+    }
+    const bare = { points: Float64Array.from(points), sd: Float64Array.from(sd), blur: 0.7 }
+    const off = ({ points: at }: OutlineSide) =>
+      Math.max(...Array.from({ length: at.length / 2 }, (_, i) => Math.abs(roof(at[2 * i]!, at[2 * i + 1]!))))
+    expect(off(bare)).toBeGreaterThan(6)
+    const found = bridgeBareRuns(picture, bare, options)
+    expect(off(found)).toBeLessThan(2)
+    expect(found.sd.filter((v) => !Number.isFinite(v)).length).toBeLessThan(8)
+  })
+
   it('are bridged over a few points that a shadow’s border shows, where the edge itself is clearer', () => {
     const plain = paint(600, 600, ball, { inside: () => grey, outside: () => wall })
     const bulged = side(bulge(8))

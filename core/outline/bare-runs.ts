@@ -3,7 +3,8 @@ import { toOklab } from '../picture/reduce'
 import { addLight } from '../picture/sample'
 import { speaksForPiece, type Backdrop } from './backdrop'
 import { clearestAlong, GRAIN } from './edge-band'
-import { edgeAcross, linesAbout, smoothBetween, type Line } from './edge-lines'
+import { edgesAlong, linesAbout, smoothBetween, type Line } from './edge-lines'
+import { loneEdge } from './lone-edges'
 import type { OutlineSide } from './refine'
 
 /** Points that were seen between bare ones don't part a run when they are no more than this. */
@@ -37,8 +38,8 @@ export interface BareOptions {
 }
 
 /**
- * Where a shadow is as dark as the piece no edge is seen, and the way found there wanders about in the shadow. The edges on either
- * side of such a stretch are led over into each other, where the picture shows no less of an edge there and what lies between doesn't
+ * Where a shadow is as dark as the piece no edge is seen, and the way found there wanders about in the shadow. Unless this side shows a
+ * clear edge of its own (`lone-edges.ts`), the edges on either side of such a stretch are led over into each other, where the picture shows no less of an edge there and what lies between doesn't
  * speak against it.
  */
 export function bridgeBareRuns(raster: Raster, side: OutlineSide, options: BareOptions): OutlineSide {
@@ -62,18 +63,16 @@ export function bridgeBareRuns(raster: Raster, side: OutlineSide, options: BareO
     const from = i
     const to = endOfRun(sd, from)
     const over = (end: number) => ({ from, to: end, longest: LONGEST_SHARE * tall, islands: end > to })
-    const bridged = firstOf([...endsBeyond(sd, to), to], (end) => {
-      const bridge = bridgeOf(raster, side, over(end), options)
-      return bridge && { bridge, end }
+    const led = firstOf([...endsBeyond(sd, to), to], (end) => {
+      const run = over(end)
+      const places = loneEdge(raster, side, run, options) ?? bridgeOf(raster, side, run, options)
+      return places && { places, end }
     })
-    if (!bridged) keep(from, to)
-    for (const place of bridged?.bridge ?? []) {
-      const edge = edgeAcross(raster, place, options.turn, options.blur)
-      const { x, y } = edge ?? place
-      outPoints.push(x, y)
-      outSd.push(edge?.sd ?? Infinity)
-    }
-    i = bridged?.end ?? to
+    if (!led) keep(from, to)
+    const edges = edgesAlong(raster, led?.places ?? [], options)
+    outPoints.push(...edges.points)
+    outSd.push(...edges.sd)
+    i = led?.end ?? to
   }
   return { ...side, points: Float64Array.from(outPoints), sd: Float64Array.from(outSd) }
 }

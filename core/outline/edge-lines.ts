@@ -47,6 +47,19 @@ export function edgeAcross(
   return { x: x + fit.offset * nx, y: y + fit.offset * ny, sd: fit.sd }
 }
 
+/** The edges across places, where there are any, as points of a side with their standard errors, px. */
+export function edgesAlong(
+  raster: Raster,
+  places: readonly Line[],
+  { turn, blur }: { turn: 1 | -1; blur: number },
+): { points: number[]; sd: number[] } {
+  const edges = places.map((place) => edgeAcross(raster, place, turn, blur))
+  return {
+    points: places.flatMap((place, i) => [edges[i]?.x ?? place.x, edges[i]?.y ?? place.y]),
+    sd: edges.map((edge) => edge?.sd ?? Infinity),
+  }
+}
+
 /** The nearest points that were seen, going one way. */
 function supportOf({ points, sd }: OutlineSide, from: number, way: 1 | -1): [number, number][] {
   const out: [number, number][] = []

@@ -1,0 +1,68 @@
+import type { Raster } from '../picture/raster'
+import { bestPath } from './best-path'
+import { normalsOf, resample, smoothChain } from './chain'
+import { CLEAR_EDGE, clearness, edgeBand, moveTo, within } from './edge-band'
+import { edgesAlong, type Line } from './edge-lines'
+import type { OutlineSide } from './refine'
+
+/** Runs are no shorter than this, px. */
+const LEAST_PX = 10
+/** An edge is looked for so far on either side of the straight way over a run, of its length, but at least and at most px. */
+const REACH = 0.6
+const REACH_PX = [4, 24] as const
+/** Distance of the places across, px. */
+const ACROSS_PX = 0.5
+/** It joins what was seen on either side to within this, px. */
+const JOINS_PX = 3
+/** One glaring edge isn't worth more than this; what a change of place costs. */
+const MOST_WORTH = 2
+const COST = { step: () => 0.3, most: 6 }
+/** It is clear at so many of its places, and found by a fit at so many. */
+const SHOWN = 0.8
+/** The path is smoothed over so many points. */
+const SMOOTHING = 1.2
+
+/**
+ * The clear edge that a side shows by itself over a run of points that show none: the two sides are looked for together, so that one
+ * which follows a shadow or a handle leads the other one past its own edge.
+ * @param run the points, and how far apart, px, what is seen on either side of them may be
+ * @param turn as `normalsOf`
+ * @param step distance of the points, px
+ * @returns places along it that take the run's place; null where there is no such edge
+ */
+export function loneEdge(
+  raster: Raster,
+  { points }: OutlineSide,
+  { from, to, longest }: { from: number; to: number; longest: number },
+  { turn, blur, step }: { turn: 1 | -1; blur: number; step: number },
+): Line[] | null {
+  if (from < 1 || to >= points.length / 2) return null
+  const [ax, ay, bx, by] = [
+    points[2 * from - 2]!,
+    points[2 * from - 1]!,
+    points[2 * to]!,
+    points[2 * to + 1]!,
+  ]
+  const length = Math.hypot(bx - ax, by - ay)
+  if (length < LEAST_PX || length > longest) return null
+  const straight = resample([ax, ay, bx, by], step)
+  const [dx, dy] = [(bx - ax) / length, (by - ay) / length]
+  const normals = Float64Array.from(straight, (_, i) => (i % 2 ? turn * dx : -turn * dy))
+  const reach = Math.min(REACH_PX[1], Math.max(REACH_PX[0], REACH * length))
+  const band = edgeBand(raster, straight, normals, { reach, blur, step: ACROSS_PX, alone: true })
+  const worth = clearness(band).map((v) => Math.min(MOST_WORTH, v))
+  const [middle, last] = [(band.places - 1) / 2, band.count - 1]
+  const mayPass = (i: number, k: number) =>
+    (i > 0 && i < last) || Math.abs(k - middle) * ACROSS_PX <= JOINS_PX
+  const path = bestPath(within(worth, band, mayPass), band.count, band.places, COST)
+  const shown = path.filter((k, i) => worth[i * band.places + k]! >= CLEAR_EDGE).length
+  if (shown < SHOWN * band.count) return null
+  const led = smoothChain(moveTo(path, straight, normals, band), SMOOTHING)
+  const across = normalsOf(led, turn, 2)
+  const places = Array.from({ length: last - 1 }, (_, k): Line => {
+    const i = 2 * (k + 1)
+    return { x: led[i]!, y: led[i + 1]!, dx: turn * across[i + 1]!, dy: -turn * across[i]! }
+  })
+  const { sd } = edgesAlong(raster, places, { turn, blur })
+  return sd.filter(Number.isFinite).length >= SHOWN * sd.length ? places : null
+}
