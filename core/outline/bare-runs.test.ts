@@ -76,19 +76,16 @@ describe('stretches along which no edge is seen', () => {
   })
 
   it('follow the clear edge that their own side shows, round a corner too, which the other side led them past', () => {
-    // A roof: its eaves reach as far out as the ball.
-    const roof = (x: number, y: number) => {
-      const [u, v] = [Math.abs(x - cx), y - cy]
-      return Math.max((u + v - 230) / Math.SQRT2, u - v - 150)
-    }
+    // Two roofs, one upside down below the other: their eaves reach as far out as the ball, nearly.
+    const [eaves, lean] = [190, 0.5]
+    const roof = (x: number, y: number) =>
+      (Math.abs(x - cx) + lean * Math.abs(y - cy) - eaves) / Math.hypot(1, lean)
     const picture = paint(600, 600, roof, { inside: () => grey, outside: () => wall })
-    const eaves = [190, 40] as const
     const points: number[] = []
     const sd: number[] = []
     for (let s = -150; s <= 150; s += 2) {
-      const [u, v] = s < 0 ? [eaves[0] + s / Math.SQRT2, eaves[1] - s / Math.SQRT2] : [eaves[0] - s / Math.SQRT2, eaves[1] - s / Math.SQRT2] // prettier-ignore
       const isBare = Math.abs(s) < 30
-      points.push(cx + u + (isBare ? 9 : 0), cy + v)
+      points.push(cx + eaves - lean * Math.abs(s) + (isBare ? 9 : 0), cy - s)
       sd.push(isBare ? Infinity : 0.05)
     }
     const bare = { points: Float64Array.from(points), sd: Float64Array.from(sd), blur: 0.7 }

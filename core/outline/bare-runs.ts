@@ -65,7 +65,9 @@ export function bridgeBareRuns(raster: Raster, side: OutlineSide, options: BareO
     const over = (end: number) => ({ from, to: end, longest: LONGEST_SHARE * tall, islands: end > to })
     const led = firstOf([...endsBeyond(sd, to), to], (end) => {
       const run = over(end)
-      const places = loneEdge(raster, side, run, options) ?? bridgeOf(raster, side, run, options)
+      // An edge that leads past what was seen would have been found from there.
+      const lone = run.islands ? null : loneEdge(raster, side, run, options)
+      const places = lone ?? bridgeOf(raster, side, run, options)
       return places && { places, end }
     })
     if (!led) keep(from, to)

@@ -8,7 +8,7 @@ import type { OutlineSide } from './refine'
 /** Runs are no shorter than this, px. */
 const LEAST_PX = 10
 /** An edge is looked for so far on either side of the straight way over a run, of its length, but at least and at most px. */
-const REACH = 0.6
+const REACH = 0.35
 const REACH_PX = [4, 24] as const
 /** Distance of the places across, px. */
 const ACROSS_PX = 0.5
@@ -19,6 +19,8 @@ const MOST_WORTH = 2
 const COST = { step: () => 0.3, most: 6 }
 /** It is clear at so many of its places, and found by a fit at so many. */
 const SHOWN = 0.8
+/** It turns away from the straight way by no more than this many px for each px along it: what leaps changes over to another edge, of glass or paint. */
+const MOST_LEAN = 2
 /** The path is smoothed over so many points. */
 const SMOOTHING = 1.2
 
@@ -55,8 +57,9 @@ export function loneEdge(
   const mayPass = (i: number, k: number) =>
     (i > 0 && i < last) || Math.abs(k - middle) * ACROSS_PX <= JOINS_PX
   const path = bestPath(within(worth, band, mayPass), band.count, band.places, COST)
+  const leaps = path.some((k, i) => i > 0 && Math.abs(k - path[i - 1]!) * ACROSS_PX > MOST_LEAN * step)
   const shown = path.filter((k, i) => worth[i * band.places + k]! >= CLEAR_EDGE).length
-  if (shown < SHOWN * band.count) return null
+  if (leaps || shown < SHOWN * band.count) return null
   const led = smoothChain(moveTo(path, straight, normals, band), SMOOTHING)
   const across = normalsOf(led, turn, 2)
   const places = Array.from({ length: last - 1 }, (_, k): Line => {
