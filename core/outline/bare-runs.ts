@@ -39,8 +39,8 @@ export interface BareOptions {
 
 /**
  * Where a shadow is as dark as the piece no edge is seen, and the way found there wanders about in the shadow. Unless this side shows a
- * clear edge of its own (`lone-edges.ts`), the edges on either side of such a stretch are led over into each other, where the picture shows no less of an edge there and what lies between doesn't
- * speak against it.
+ * clear edge of its own (`lone-edges.ts`), the edges on either side of such a stretch are led over into each other, where the picture
+ * shows no less of an edge there and what lies between doesn't speak against it.
  */
 export function bridgeBareRuns(raster: Raster, side: OutlineSide, options: BareOptions): OutlineSide {
   const { points, sd } = side

@@ -8,7 +8,7 @@ const MARGIN_ROWS = 3
 /** An edge of the piece is looked for so far from the straight way past a bulge, px, but not so near the bulge's own. */
 const PAST_REACH = 6
 const OWN_EDGE = 2
-/** One is, when the bulge begins with a jump as wide as a line's; */
+/** One is, when the bulge begins with a jump as wide as a line's, so many rows from the ends; nearer to them that may be rim or foot. */
 const END_ROWS = 8
 /** Past one that reaches to an end the side leads on as it does over so many rows before, unless it leans more than this there. */
 const LEAN_ROWS = 10
@@ -20,14 +20,14 @@ const MANY_ROWS = 8
 /** Before any, one side's edge is enough for a bulge where less than this share of it is seen on the straight way past. */
 const ONE_SIDE_PAST = 0.5
 
-/** What looks like piece on both sides says so much, of two; and what may be a line of the floor beside a foot, though it is firmly told. */
+/** What looks like piece on both sides says so much, of two; what may be lines of the floor beside a foot must say more, by firm evidence. */
 const LIKE_PIECE = 0.7
 const FIRMLY_LIKE_PIECE = 1
 
 /** What speaks for the piece on both sides of each place, as `mirrored` has it. */
 export interface ToldPiece {
   sums: () => Float32Array
-  /** Before a backdrop of many colours, firmly: there only what reaches to an end is judged by it, which edges of lines may bound. */
+  /** It is firm evidence before a backdrop of many colours: only what reaches to an end is judged by it, since lines may bound that. */
   isFirm: boolean
 }
 

@@ -3,7 +3,7 @@ import type { OutlineSide } from './refine'
 export const OUTLINE_ENDS = ['foot', 'top'] as const
 export type OutlineEnd = (typeof OUTLINE_ENDS)[number]
 
-/** Share of a side's points that tell whether an end is closed: of broad ones the middle. Of narrow ones what closes them does, if it is so many. */
+/** Share of a side's points that tell whether an end is closed; of a narrow one only those that close it do, if they are so many. */
 const TELLING = 0.08
 const LEAST_CLOSING = 8
 /** Ends that show less edge than this, as a share, are guesses. */
@@ -32,7 +32,7 @@ function seenClosing(
   let [seen, all] = [0, 0]
   for (const side of sides) {
     const count = Math.min(side.sd.length, counted(side, closingOf(side, end)))
-    for (let k = 0; k < count; k++) if (Number.isFinite(side.sd[fromEndOf(side, end, k)]!)) seen++
+    for (let k = 0; k < count; k++) if (Number.isFinite(side.sd[indexFromEnd(side, end, k)]!)) seen++
     all += count
   }
   return { seen, all }
@@ -47,14 +47,14 @@ function closingOf({ points, sd }: OutlineSide, end: OutlineEnd): number {
   const [ux, uy] = [points[2 * n - 2]! - points[0]!, points[2 * n - 1]! - points[1]!]
   let k = 0
   for (; k + DIRECTION_POINTS < n; k++) {
-    const [i, j] = [fromEndOf({ sd }, end, k), fromEndOf({ sd }, end, k + DIRECTION_POINTS)]
+    const [i, j] = [indexFromEnd({ sd }, end, k), indexFromEnd({ sd }, end, k + DIRECTION_POINTS)]
     const [dx, dy] = [points[2 * j]! - points[2 * i]!, points[2 * j + 1]! - points[2 * i + 1]!]
     if (Math.abs(dx * ux + dy * uy) > Math.abs(dx * uy - dy * ux)) break
   }
   return k
 }
 
-const fromEndOf = ({ sd }: Pick<OutlineSide, 'sd'>, end: OutlineEnd, k: number) =>
+const indexFromEnd = ({ sd }: Pick<OutlineSide, 'sd'>, end: OutlineEnd, k: number) =>
   end === 'foot' ? k : sd.length - 1 - k
 
 /** What an end without an edge means, and what to do. */
