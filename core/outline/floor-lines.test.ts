@@ -133,6 +133,15 @@ describe('a joint behind the middle of a foot', () => {
     expect(withoutMiddleJoint(drop)).toBe(drop)
   })
 
+  it('isn’t the foot’s needle either where that narrows to it along other lines', () => {
+    const needle = [10, 10, 7, 7, 3, 3]
+    expect(lastOf(withoutMiddleJoint(ending((row) => needle[row - 100] ?? 0)))).toBe(99)
+    // Rows of a foot that closes aren’t so much narrower than those before.
+    const foot = [36, 31, 25, 17, 4]
+    const closed = ending((row) => foot[row - 100] ?? 0)
+    expect(withoutMiddleJoint(closed)).toBe(closed)
+  })
+
   it('leaves what tapers, what is wider, what lies on its side, and what ends there', () => {
     for (const kept of [ending((row) => Math.max(1, 40 - (row - 100) * 1.3)), ending(() => 9), ending(() => 3, { x: 1, y: 0 }), ending(() => 0)])
       expect(withoutMiddleJoint(kept)).toBe(kept)

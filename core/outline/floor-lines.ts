@@ -74,6 +74,9 @@ const JOINT_PX = 4
 const FOOT_WIDER = 5
 const JOINT_ROWS = 3
 const CLOSES_OVER = 2
+/** A needle is no longer than so many rows, and the foot so many times as wide in the row before it, which none narrows to. */
+const NEEDLE_ROWS = 12
+const NEEDLE_STEP = 4
 /** Half-width over which a line's own colour is asked for, px. */
 const WITHIN_PX = 2.5
 
@@ -86,8 +89,16 @@ export function withoutMiddleJoint(silhouette: Silhouette): Silhouette {
   const [thin, last] = [half[foot]!, foot]
   while (foot > 0 && half[foot]! > 0 && half[foot]! <= JOINT_PX) foot--
   const closesOver = last - foot >= JOINT_ROWS ? CLOSES_OVER : 0
-  if (half[Math.max(0, foot - closesOver)]! < FOOT_WIDER * thin) return silhouette
-  return { ...silhouette, half: onlyRows(half, { from: 0, to: foot + 1 }) }
+  const isFoot = half[Math.max(0, foot - closesOver)]! >= FOOT_WIDER * thin
+  const to = isFoot ? foot + 1 : needleFrom(half, last)
+  return to === null ? silhouette : { ...silhouette, half: onlyRows(half, { from: 0, to }) }
+}
+
+/** The first row of a needle in which a way ends that narrows along other lines on its way down to the joint; null where it ends in none. */
+function needleFrom(half: Float32Array, last: number): number | null {
+  for (let row = last + 1 - JOINT_ROWS; row > Math.max(0, last - NEEDLE_ROWS); row--)
+    if (half[row - 1]! >= NEEDLE_STEP * half[row]!) return row
+  return null
 }
 
 /** What looks less like piece than this, before a backdrop of many colours, may be its line. */
