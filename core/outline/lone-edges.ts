@@ -26,7 +26,8 @@ const SMOOTHING = 1.2
 
 /**
  * The clear edge that a side shows by itself over a run of points that show none: the two sides are looked for together, so that one
- * which follows a shadow or a handle leads the other one past its own edge.
+ * which follows a shadow or a handle leads the other one past its own edge. Runs that lie across the piece are left to the rings that
+ * close it: a rim seen from above shows edges within, too.
  * @param run the points, and how far apart, px, what is seen on either side of them may be
  * @param turn as `normalsOf`
  * @param step distance of the points, px
@@ -46,7 +47,7 @@ export function loneEdge(
     points[2 * to + 1]!,
   ]
   const length = Math.hypot(bx - ax, by - ay)
-  if (length < LEAST_PX || length > longest) return null
+  if (length < LEAST_PX || length > longest || isLevel(points, bx - ax, by - ay)) return null
   const straight = resample([ax, ay, bx, by], step)
   const [dx, dy] = [(bx - ax) / length, (by - ay) / length]
   const normals = Float64Array.from(straight, (_, i) => (i % 2 ? turn * dx : -turn * dy))
@@ -68,4 +69,10 @@ export function loneEdge(
   })
   const { sd } = edgesAlong(raster, places, { turn, blur })
   return sd.filter(Number.isFinite).length >= SHOWN * sd.length ? places : null
+}
+
+/** Whether a way lies more across the piece than along it, from the first to the last of a side's points. */
+function isLevel(points: Float64Array, dx: number, dy: number): boolean {
+  const [ux, uy] = [points.at(-2)! - points[0]!, points.at(-1)! - points[1]!]
+  return Math.abs(dx * uy - dy * ux) > Math.abs(dx * ux + dy * uy)
 }
