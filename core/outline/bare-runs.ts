@@ -67,13 +67,14 @@ export function bridgeBareRuns(raster: Raster, side: OutlineSide, options: BareO
       const run = over(end)
       // An edge that leads past what was seen would have been found from there.
       const lone = run.islands ? null : loneEdge(raster, side, run, options)
-      const places = lone ?? bridgeOf(raster, side, run, options)
-      return places && { places, end }
+      const bridge = lone ? null : bridgeOf(raster, side, run, options)
+      const edges = bridge ? edgesAlong(raster, bridge, options) : lone
+      return edges && { edges, end }
     })
-    if (!led) keep(from, to)
-    const edges = edgesAlong(raster, led?.places ?? [], options)
-    outPoints.push(...edges.points)
-    outSd.push(...edges.sd)
+    if (led) {
+      outPoints.push(...led.edges.points)
+      outSd.push(...led.edges.sd)
+    } else keep(from, to)
     i = led?.end ?? to
   }
   return { ...side, points: Float64Array.from(outPoints), sd: Float64Array.from(outSd) }

@@ -17,6 +17,12 @@ export function resample(points: ArrayLike<number>, step: number): Float64Array 
   return Float64Array.from(out)
 }
 
+/** Whether a way runs more along a chain, from its first point to its last, than across it. */
+export function runsAlong(points: Float64Array, dx: number, dy: number): boolean {
+  const [ux, uy] = [points.at(-2)! - points[0]!, points.at(-1)! - points[1]!]
+  return Math.abs(dx * ux + dy * uy) > Math.abs(dx * uy - dy * ux)
+}
+
 /** The points of a chain [x y ...] in the other order. */
 export function reversed(points: Float64Array): Float64Array {
   const n = points.length

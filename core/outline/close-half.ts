@@ -86,12 +86,21 @@ export function closedHalf(
 ): Float64Array {
   const way = closedBy(raster, half, arc, view)
   if (way === half) return half
-  const shows = (part: Float64Array) => shown(raster, resample(part, step), view)
-  const led = LED_CORNERS.map((corner) => openClosedBy(half, arc, corner)).find((led) => {
-    const [byLed, byWay] = parting(led, way).map(shows) as [number, number]
-    return led !== half && byLed > byWay + LED_BETTER
-  })
+  const led = LED_CORNERS.map((corner) => openClosedBy(half, arc, corner)).find(
+    (led) => led !== half && gainOf(raster, led, way, { view, step }) > LED_BETTER,
+  )
   return led ?? way
+}
+
+/** How much more of an edge one way shows than another, where they part. */
+export function gainOf(
+  raster: Raster,
+  one: Float64Array,
+  other: Float64Array,
+  { view, step }: CloseOptions,
+): number {
+  const [byOne, byOther] = parting(one, other).map((part) => shown(raster, resample(part, step), view)) as [number, number] // prettier-ignore
+  return byOne - byOther
 }
 
 /** The half with its beginning replaced by the arc, as far as it is followed; as it was where the arc would leave out a clear edge. */
@@ -145,7 +154,7 @@ function turnsInwards(p: HalfPlace, q: HalfPlace, r: HalfPlace): boolean {
 }
 
 /** The parts of two ways with one beginning and one end in which they differ. */
-export function parting(one: Float64Array, other: Float64Array): [Float64Array, Float64Array] {
+function parting(one: Float64Array, other: Float64Array): [Float64Array, Float64Array] {
   const most = Math.min(one.length, other.length)
   const isSame = (i: number, k: number) => one[i] === other[k] && one[i + 1] === other[k + 1]
   let from = 0

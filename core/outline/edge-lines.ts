@@ -47,12 +47,18 @@ export function edgeAcross(
   return { x: x + fit.offset * nx, y: y + fit.offset * ny, sd: fit.sd }
 }
 
-/** The edges across places, where there are any, as points of a side with their standard errors, px. */
+/** Points [x y ...] of a side, with their standard errors, px; Infinity where they show no edge. */
+export interface EdgePoints {
+  points: number[]
+  sd: number[]
+}
+
+/** The edges across places, or the places where there are none. */
 export function edgesAlong(
   raster: Raster,
   places: readonly Line[],
   { turn, blur }: { turn: 1 | -1; blur: number },
-): { points: number[]; sd: number[] } {
+): EdgePoints {
   const edges = places.map((place) => edgeAcross(raster, place, turn, blur))
   return {
     points: places.flatMap((place, i) => [edges[i]?.x ?? place.x, edges[i]?.y ?? place.y]),

@@ -1,8 +1,8 @@
 import type { Raster } from '../picture/raster'
 import { bestPath } from './best-path'
-import { normalsOf, resample, smoothChain } from './chain'
+import { normalsOf, resample, runsAlong, smoothChain } from './chain'
 import { CLEAR_EDGE, clearness, edgeBand, moveTo, within } from './edge-band'
-import { edgesAlong, type Line } from './edge-lines'
+import { edgesAlong, type EdgePoints, type Line } from './edge-lines'
 import type { OutlineSide } from './refine'
 
 /** Runs are no shorter than this, px. */
@@ -31,14 +31,14 @@ const SMOOTHING = 1.2
  * @param run the points, and how far apart, px, what is seen on either side of them may be
  * @param turn as `normalsOf`
  * @param step distance of the points, px
- * @returns places along it that take the run's place; null where there is no such edge
+ * @returns what takes the run's place; null where there is no such edge
  */
 export function loneEdge(
   raster: Raster,
   { points }: OutlineSide,
   { from, to, longest }: { from: number; to: number; longest: number },
   { turn, blur, step }: { turn: 1 | -1; blur: number; step: number },
-): Line[] | null {
+): EdgePoints | null {
   if (from < 1 || to >= points.length / 2) return null
   const [ax, ay, bx, by] = [
     points[2 * from - 2]!,
@@ -47,7 +47,7 @@ export function loneEdge(
     points[2 * to + 1]!,
   ]
   const length = Math.hypot(bx - ax, by - ay)
-  if (length < LEAST_PX || length > longest || isLevel(points, bx - ax, by - ay)) return null
+  if (length < LEAST_PX || length > longest || !runsAlong(points, bx - ax, by - ay)) return null
   const straight = resample([ax, ay, bx, by], step)
   const [dx, dy] = [(bx - ax) / length, (by - ay) / length]
   const normals = Float64Array.from(straight, (_, i) => (i % 2 ? turn * dx : -turn * dy))
@@ -67,12 +67,6 @@ export function loneEdge(
     const i = 2 * (k + 1)
     return { x: led[i]!, y: led[i + 1]!, dx: turn * across[i + 1]!, dy: -turn * across[i]! }
   })
-  const { sd } = edgesAlong(raster, places, { turn, blur })
-  return sd.filter(Number.isFinite).length >= SHOWN * sd.length ? places : null
-}
-
-/** Whether a way lies more across the piece than along it, from the first to the last of a side's points. */
-function isLevel(points: Float64Array, dx: number, dy: number): boolean {
-  const [ux, uy] = [points.at(-2)! - points[0]!, points.at(-1)! - points[1]!]
-  return Math.abs(dx * uy - dy * ux) > Math.abs(dx * ux + dy * uy)
+  const edges = edgesAlong(raster, places, { turn, blur })
+  return edges.sd.filter(Number.isFinite).length >= SHOWN * edges.sd.length ? edges : null
 }

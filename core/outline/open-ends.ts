@@ -1,3 +1,4 @@
+import { reversed, runsAlong } from './chain'
 import type { OutlineSide } from './refine'
 
 export const OUTLINE_ENDS = ['foot', 'top'] as const
@@ -32,7 +33,9 @@ function seenClosing(
   let [seen, all] = [0, 0]
   for (const side of sides) {
     const count = Math.min(side.sd.length, counted(side, closingOf(side, end)))
-    for (let k = 0; k < count; k++) if (Number.isFinite(side.sd[indexFromEnd(side, end, k)]!)) seen++
+    seen += seenPoints(side, end)
+      .slice(0, count)
+      .filter((is) => is).length
     all += count
   }
   return { seen, all }
@@ -42,20 +45,13 @@ function seenClosing(
 const DIRECTION_POINTS = 6
 
 /** How many points of a side, from an end on, run more across the piece than along it. */
-function closingOf({ points, sd }: OutlineSide, end: OutlineEnd): number {
-  const n = sd.length
-  const [ux, uy] = [points[2 * n - 2]! - points[0]!, points[2 * n - 1]! - points[1]!]
-  let k = 0
-  for (; k + DIRECTION_POINTS < n; k++) {
-    const [i, j] = [indexFromEnd({ sd }, end, k), indexFromEnd({ sd }, end, k + DIRECTION_POINTS)]
-    const [dx, dy] = [points[2 * j]! - points[2 * i]!, points[2 * j + 1]! - points[2 * i + 1]!]
-    if (Math.abs(dx * ux + dy * uy) > Math.abs(dx * uy - dy * ux)) break
-  }
-  return k
+function closingOf({ points }: OutlineSide, end: OutlineEnd): number {
+  const way = end === 'foot' ? points : reversed(points)
+  let i = 0
+  for (let j = 2 * DIRECTION_POINTS; j < way.length; i += 2, j += 2)
+    if (runsAlong(way, way[j]! - way[i]!, way[j + 1]! - way[i + 1]!)) break
+  return i / 2
 }
-
-const indexFromEnd = ({ sd }: Pick<OutlineSide, 'sd'>, end: OutlineEnd, k: number) =>
-  end === 'foot' ? k : sd.length - 1 - k
 
 /** What an end without an edge means, and what to do. */
 export function openEndWords(end: OutlineEnd): string {

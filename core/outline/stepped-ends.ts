@@ -1,17 +1,7 @@
 import type { Raster } from '../picture/raster'
 import { inAxis, type AxisLine } from './axis-line'
-import { resample } from './chain'
-import {
-  ARC_STEP,
-  FOLLOWED,
-  fallOf,
-  GAP_PX,
-  levelOf,
-  openClosedBy,
-  parting,
-  type Ellipse,
-} from './close-half'
-import { fromEnd, outermost, shown, straightSide, type SideView } from './end-view'
+import { ARC_STEP, FOLLOWED, fallOf, gainOf, GAP_PX, levelOf, openClosedBy, type Ellipse } from './close-half'
+import { fromEnd, outermost, straightSide, type SideView } from './end-view'
 import { LEAST_HALF_PX, LEAST_WINDOW_PX, MOST_RISE } from './end-width'
 import { closingSeen, type OutlineEnd } from './open-ends'
 import type { OutlineSide } from './refine'
@@ -118,10 +108,7 @@ export function closedStepped(
     ])
     return ways
       .filter((way) => way !== half)
-      .map((way) => {
-        const [byWay, byHalf] = parting(way, half).map((part) => shown(raster, resample(part, step), view)) as [number, number] // prettier-ignore
-        return { way, gain: byWay - byHalf }
-      })
+      .map((way) => ({ way, gain: gainOf(raster, way, half, { view, step }) }))
       .reduce((p, q) => (q.gain > p.gain ? q : p), { way: half, gain: -LESS_SHOWN })
   })
   return led.some(({ way }, k) => way === halves[k]) ? null : led.map(({ way }) => way)
