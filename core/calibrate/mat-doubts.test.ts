@@ -54,6 +54,16 @@ describe('a flat disc at the foot', () => {
     ])
   })
 
+  it('of little height is said to be one below what stands upright on it, but not below what narrows on, as a stem glass does', () => {
+    expect(matDoubts(read(70, 2.5))).toEqual([expect.stringMatching(/flat disc, (39|40|41) % wider/)])
+    const glass = (above: [number, number][]) => {
+      const points: [number, number][] = [[0, 0], [35, 0], [35, 1.6], ...above, [35, 150]] // prettier-ignore
+      return matDoubts({ ...read(70, 0), points, states: points.map(() => 'both'), foot: 0, top: 150 })
+    }
+    expect(glass([[30, 3.2], [22, 7], [6, 14], [5, 70]])).toEqual([]) // prettier-ignore
+    expect(glass([[30, 3.2], [30, 7], [30, 14]])).toHaveLength(1) // prettier-ignore
+  })
+
   it('as thick as a foot is a foot, and a foot no wider than what stands on it is none', () => {
     expect(matDoubts(read(70, 4))).toEqual([])
     expect(matDoubts(read(50, 0))).toEqual([])

@@ -1,7 +1,6 @@
 import type { Raster } from '../picture/raster'
-import { toOklab } from '../picture/reduce'
-import { addLight } from '../picture/sample'
 import { speaksForPiece, type Backdrop } from './backdrop'
+import { colourAbout } from './colour-about'
 import { clearestAlong, GRAIN } from './edge-band'
 import { edgesAlong, linesAbout, smoothBetween, type Line } from './edge-lines'
 import { loneEdge } from './lone-edges'
@@ -180,21 +179,14 @@ function isAllowed(
   backdrop: Backdrop,
 ): boolean {
   const mean = (list: typeof apart) =>
-    list.reduce((sum, { x, y }) => sum + speaks(raster, backdrop, x, y) / list.length, 0)
+    list.reduce(
+      (sum, { x, y }) => sum + speaksForPiece(backdrop, x, y, ...colourAbout(raster, x, y)) / list.length,
+      0,
+    )
   const out = apart.filter(({ away }) => away > AS_GOOD_PX)
   const inside = apart.filter(({ away }) => away < -AS_GOOD_PX)
   return (
     (out.length === 0 || mean(out) <= MOST_LEFT_OUT) &&
     (inside.length === 0 || mean(inside) >= LEAST_TAKEN_IN)
   )
-}
-
-/** How much the colour about a place, over a few px, speaks for the piece. */
-function speaks(raster: Raster, backdrop: Backdrop, x: number, y: number): number {
-  const light = new Float32Array(9)
-  for (const dy of [-1, 0, 1]) addLight(raster, { x: x - 1, y: y + dy, dx: 1, dy: 0, count: 3 }, light)
-  const [red, green, blue] = [0, 3, 6].map((k) => (light[k]! + light[k + 1]! + light[k + 2]!) / 9) as [number, number, number] // prettier-ignore
-  const [l, a, b] = [new Float32Array(1), new Float32Array(1), new Float32Array(1)]
-  toOklab(red, green, blue, 0, l, a, b)
-  return speaksForPiece(backdrop, x, y, l[0]!, a[0]!, b[0]!)
 }

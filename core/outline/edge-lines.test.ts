@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { edgeAcross, linesAbout, smoothBetween, type Line } from './edge-lines'
+import { edgeAcross, lineBeside, linesAbout, smoothBetween, type Line } from './edge-lines'
 import { mendGaps } from './mend-gaps'
 import type { OutlineSide } from './refine'
 import { paint } from './test-pictures'
@@ -32,6 +32,26 @@ describe('edges on either side of a gap', () => {
   it('are none where too few points were seen beside it', () => {
     const few = Array.from({ length: 20 }, (_, k) => [k, 0, k < 3 || k > 14] as const)
     expect(linesAbout(sideOf(few), 3, 15)).toBeNull()
+  })
+
+  it('are one line where the points beside it lie on it, in the side’s order (property)', () => {
+    fc.assert(
+      fc.property(fc.double({ min: -1.2, max: 1.2, noNaN: true }), fc.integer({ min: 0, max: 2 }), (p, unseen) => {
+        const places = Array.from({ length: 12 }, (_, k) => [50 + 2 * k * Math.cos(p), 50 + 2 * k * Math.sin(p), k < 1 || k > unseen] as const)
+        const [after, before] = [lineBeside(sideOf(places), 0, 1, 12)!, lineBeside(sideOf(places), 11, -1, 12)!]
+        for (const line of [after, before]) expect(headingOf(line)).toBeCloseTo(p, 6)
+        expect(Math.hypot(after.x - 50, after.y - 50)).toBeLessThan(1e-6)
+        expect(Math.hypot(before.x - places[11]![0], before.y - places[11]![1])).toBeLessThan(1e-6)
+      }),
+    ) // prettier-ignore
+  })
+
+  it('are no line where they bend, or too few were seen', () => {
+    const bent = Array.from({ length: 12 }, (_, k) => [2 * k, 0.05 * k * k, true] as const)
+    expect(lineBeside(sideOf(bent), 0, 1, 12)).toBeNull()
+    expect(lineBeside(sideOf(bent.map(([x]) => [x, 0, true] as const)), 0, 1, 12)).not.toBeNull()
+    expect(lineBeside(sideOf(bent.map(([x], k) => [x, 0, k < 8] as const)), 0, 1, 12)).toBeNull()
+    expect(lineBeside(sideOf(bent.map(([x]) => [x, 0, true] as const)), 4, 1, 12)).toBeNull()
   })
 
   it('run over into each other with both their directions (property)', () => {

@@ -28,6 +28,26 @@ export function linesAbout(side: OutlineSide, from: number, to: number): [Line, 
   return [along(a, before.at(-1)!), along(b, after[0]!)]
 }
 
+/** Points lie on a line that are no farther from it than this, px; so many of them were seen. */
+const STRAIGHT_PX = 0.7
+const MOSTLY_SEEN = 0.75
+
+/**
+ * The line that so many points of a side lie on from one on, where that one is.
+ * @param way 1 for those after it, -1 for those before it
+ * @returns along the side's order; null where they lie on none, or too few were seen
+ */
+export function lineBeside({ points, sd }: OutlineSide, at: number, way: 1 | -1, count: number): Line | null {
+  const seen = Array.from({ length: count }, (_, k) => at + way * k)
+    .filter((i) => Number.isFinite(sd[i] ?? Infinity))
+    .map((i): [number, number] => [points[2 * i]!, points[2 * i + 1]!])
+  if (seen.length < MOSTLY_SEEN * count) return null
+  const line = lineThrough(way > 0 ? seen : seen.toReversed())
+  const isOn = ([x, y]: [number, number]) =>
+    Math.abs((x - line.x) * line.dy - (y - line.y) * line.dx) <= STRAIGHT_PX
+  return seen.every(isOn) ? along(line, seen[0]!) : null
+}
+
 /** Farther from a line than this, px, a fit has found something else. */
 const MOST_FIT_PX = 1
 

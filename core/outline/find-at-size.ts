@@ -14,6 +14,7 @@ import { isLined, mayBeTextured, opaqueEvidence, type Evidence } from './evidenc
 import { leftOutBy } from './left-out'
 import { rowsTakenIn } from './taken-in'
 import { firmlyTexturedEvidence, texturedEvidence } from './textured-evidence'
+import { withoutHooks } from './hooks'
 import { withFaintRings, type RingedSides } from './faint-rings'
 import { endsGoingOn } from './going-on'
 import { scaled, scaledAxis, withoutPaintedEdges, type OutlineGuides } from './guides'
@@ -335,7 +336,7 @@ function believed(found: Finding, { guides }: FindOutlineOptions): Finding {
 }
 
 function findBy(
-  { evidence, sharp, silhouette, isSeenThrough, isMirrored, besideLeftOut, colours, ...sight }: Sight,
+  { evidence, sharp, silhouette, isSeenThrough, isMirrored, besideLeftOut, isFirm, ...sight }: Sight,
   factor: number,
   options: FindOutlineOptions,
 ): Finding {
@@ -349,13 +350,15 @@ function findBy(
   const faint = isFaint(silhouette, evidence)
   const clear = faint && isSeenThrough(silhouette)
   const backdrop = faint ? null : evidence.backdrop
+  const colours = faint ? null : sight.colours
   const refined = refineSides(raster, rough as [number[], number[]], {
     reach,
     axis,
     clear,
     plain: evidence.kind === 'plain',
     backdrop,
-    colours: faint ? null : colours,
+    colours,
+    isFirm,
     isMirrored,
     pointsAlong,
     onProgress: (f) => onProgress?.(0.5 + 0.4 * f),
@@ -369,8 +372,9 @@ function findBy(
   const ended =
     withDomes(raster, refined.sides, about, step) ??
     (clear ? null : withoutBareEnds(raster, refined.sides, about, { blur, step, clear, backdrop }))
-  const asEnded = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
-  const asEndedMirror = ended ? mirrorOf(asEnded, axis) : asRefined
+  const withEnds = ended ? fitSides(raster, ended, { blur, step, backdrop, parts }) : refined.sides
+  const asEnded = colours ? withoutHooks(raster, withEnds, { blur, step, colours }) : withEnds
+  const asEndedMirror = asEnded === refined.sides ? asRefined : mirrorOf(asEnded, axis)
   if (!asEndedMirror) throw notFound()
   const castsShade = !clear && evidence.kind !== 'cut-out'
   const shade = castsShade ? outOfContactShade(raster, asEnded, asEndedMirror.axis, { blur, step }) : null

@@ -48,25 +48,47 @@ export function loneEdge(
   ]
   const length = Math.hypot(bx - ax, by - ay)
   if (length < LEAST_PX || length > longest || !runsAlong(points, bx - ax, by - ay)) return null
-  const straight = resample([ax, ay, bx, by], step)
-  const [dx, dy] = [(bx - ax) / length, (by - ay) / length]
-  const normals = Float64Array.from(straight, (_, i) => (i % 2 ? turn * dx : -turn * dy))
   const reach = Math.min(REACH_PX[1], Math.max(REACH_PX[0], REACH * length))
-  const band = edgeBand(raster, straight, normals, { reach, blur, step: ACROSS_PX, alone: true })
+  const about = { turn, blur, step, reach, noise: reach, clear: SHOWN, found: SHOWN }
+  return edgeNear(raster, resample([ax, ay, bx, by], step), about)
+}
+
+export interface NearOptions {
+  /** As `normalsOf`. */
+  turn: 1 | -1
+  blur: number
+  /** Distance of the points, px. */
+  step: number
+  /** How far from the way it may lie, and over how many px on either side noise is told, px. */
+  reach: number
+  noise: number
+  /** At which shares of its places it is clear, and found by a fit, at least. */
+  clear: number
+  found: number
+}
+
+/** The edge near a way [x y ...] that it joins at both ends, at the places between those; null where there is none, or it leaps. */
+export function edgeNear(
+  raster: Raster,
+  way: Float64Array,
+  { turn, blur, step, reach, noise, clear, found }: NearOptions,
+): EdgePoints | null {
+  const normals = normalsOf(way, turn, 2)
+  const band = edgeBand(raster, way, normals, { reach: noise, blur, step: ACROSS_PX, alone: true })
   const worth = clearness(band).map((v) => Math.min(MOST_WORTH, v))
   const [middle, last] = [(band.places - 1) / 2, band.count - 1]
   const mayPass = (i: number, k: number) =>
-    (i > 0 && i < last) || Math.abs(k - middle) * ACROSS_PX <= JOINS_PX
+    Math.abs(k - middle) * ACROSS_PX <= (i > 0 && i < last ? reach : JOINS_PX)
   const path = bestPath(within(worth, band, mayPass), band.count, band.places, COST)
   const leaps = path.some((k, i) => i > 0 && Math.abs(k - path[i - 1]!) * ACROSS_PX > MOST_LEAN * step)
   const shown = path.filter((k, i) => worth[i * band.places + k]! >= CLEAR_EDGE).length
-  if (leaps || shown < SHOWN * band.count) return null
-  const led = smoothChain(moveTo(path, straight, normals, band), SMOOTHING)
+  if (leaps || shown < clear * band.count) return null
+  const led = smoothChain(moveTo(path, way, normals, band), SMOOTHING)
   const across = normalsOf(led, turn, 2)
   const places = Array.from({ length: last - 1 }, (_, k): Line => {
     const i = 2 * (k + 1)
     return { x: led[i]!, y: led[i + 1]!, dx: turn * across[i + 1]!, dy: -turn * across[i]! }
   })
   const edges = edgesAlong(raster, places, { turn, blur })
-  return edges.sd.filter(Number.isFinite).length >= SHOWN * edges.sd.length ? edges : null
+  return edges.sd.filter(Number.isFinite).length >= found * edges.sd.length ? edges : null
 }

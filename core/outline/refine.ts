@@ -41,6 +41,8 @@ export interface RefineOptions {
   backdrop?: Backdrop | null
   /** What colours say of an opaque piece before a textured backdrop. */
   colours?: ColourTable | null
+  /** They tell it firmly, so that each place may be judged by them. */
+  isFirm?: boolean
   /** It stands on its mirror image in a glossy floor, which has its rings too. */
   isMirrored?: boolean
   /** The axis between the sides, about. */
@@ -98,6 +100,7 @@ export function refineSides(
     plain = clear,
     backdrop = null,
     colours = null,
+    isFirm = false,
     isMirrored = false,
     pointsAlong,
     onProgress,
@@ -117,7 +120,7 @@ export function refineSides(
   })
   onProgress?.(0.5)
   const both = bands.map(({ band }) => band) as [EdgeBand, EdgeBand]
-  const told = backdrop ?? colours
+  const told = backdrop ?? (isFirm ? colours : null)
   const region = told && regionWorth(raster, bands, told, blur)
   const paths = sharedPaths(
     both,
@@ -181,7 +184,7 @@ export function fitSides(
 }
 
 /** Going up the left side of an upright piece the outside is on the left hand. */
-const turnOf = (side: number): 1 | -1 => (side === 0 ? -1 : 1)
+export const turnOf = (side: number): 1 | -1 => (side === 0 ? -1 : 1)
 
 /** True for the points of a chain that close the piece, at its foot and its top. */
 function closingPoints(

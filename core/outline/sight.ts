@@ -36,8 +36,9 @@ export interface Sight {
   silhouette: Silhouette
   /** Whether a plain backdrop shows through what lies within a silhouette. */
   isSeenThrough: (found: Silhouette) => boolean
-  /** What a colour says before a backdrop that is told firmly, by the colours within the silhouette and outside of it. */
+  /** What a colour says before a textured backdrop, by the colours within the silhouette and outside of it, and whether that is told firmly. */
   colours: ColourTable | null
+  isFirm: boolean
   /** It stands on its mirror image in a glossy floor. */
   isMirrored: boolean
   /** Something that only stands beside it, a ruler or a box, was left out. */
@@ -103,7 +104,9 @@ export function sightOf(
       sharp,
       silhouette,
       isSeenThrough,
-      colours: isFirm(bareEvidence) ? colourTable(picture, outsideOf(silhouette, picture.width)) : null,
+      colours:
+        evidence.kind === 'textured' ? colourTable(picture, outsideOf(silhouette, picture.width)) : null,
+      isFirm: isFirm(bareEvidence),
       isMirrored,
       besideLeftOut,
       otherAxes: axes.others,
