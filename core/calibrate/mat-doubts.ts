@@ -40,6 +40,7 @@ function widerBy(read: ReadProfile, flat: number): number | null {
   return stands[0] > (1 - WIDER) * wide ? null : wide / stands[0] - 1
 }
 
+/** Whether what stands on a nearly flat disc is hardly narrower where as much more of the height is seen. */
 function standsUpright(read: ReadProfile): boolean {
   const stands = seenAbove(read, NEARLY_FLAT)
   const above = stands && seenAbove(read, (stands[1] - read.foot) / (read.top - read.foot) + NEARLY_FLAT)

@@ -2,7 +2,7 @@ import type { Raster } from '../picture/raster'
 import { speaksForPiece, type Backdrop } from './backdrop'
 import { colourAbout } from './colour-about'
 import { clearestAlong, GRAIN } from './edge-band'
-import { edgesAlong, linesAbout, smoothBetween, type Line } from './edge-lines'
+import { edgesAlong, linesAbout, nextBare, nextSeen, smoothBetween, type Line } from './edge-lines'
 import { loneEdge } from './lone-edges'
 import type { OutlineSide } from './refine'
 
@@ -98,9 +98,7 @@ function endOfRun(sd: Float64Array, from: number): number {
     bare++
   }
   if (bare >= BARE_SHARE * (last + 1 - from)) return last + 1
-  let to = from
-  while (to < sd.length && !Number.isFinite(sd[to]!)) to++
-  return to
+  return nextSeen(sd, from)
 }
 
 /** Ends of the next bare runs behind one, where few seen points lie between; the farthest first. */
@@ -108,8 +106,8 @@ function endsBeyond(sd: Float64Array, to: number): number[] {
   const ends: number[] = []
   let end = to
   while (ends.length < MOST_ISLANDS) {
-    const next = sd.findIndex((v, k) => k >= end && !Number.isFinite(v))
-    if (next < 0 || next - end > MOST_ISLAND) break
+    const next = nextBare(sd, end)
+    if (next === sd.length || next - end > MOST_ISLAND) break
     end = endOfRun(sd, next)
     ends.unshift(end)
   }

@@ -10,6 +10,18 @@ export interface Line {
   dy: number
 }
 
+/** The first point of a side, from one on, that shows an edge, or none; their number where there is no such one. */
+export const nextSeen = (sd: Float64Array, from: number): number =>
+  nextOf(sd, from, (v) => Number.isFinite(v))
+export const nextBare = (sd: Float64Array, from: number): number =>
+  nextOf(sd, from, (v) => !Number.isFinite(v))
+
+function nextOf(sd: Float64Array, from: number, is: (v: number) => boolean): number {
+  let i = from
+  while (i < sd.length && !is(sd[i]!)) i++
+  return i
+}
+
 /** On either side so many points that were seen, among so many, lead on into a gap. */
 const SUPPORT = 8
 const AMONG = 14

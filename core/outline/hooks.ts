@@ -2,7 +2,7 @@ import type { Raster } from '../picture/raster'
 import { runsAlong } from './chain'
 import { colourAbout } from './colour-about'
 import type { ColourTable } from './colour-evidence'
-import { lineBeside, smoothBetween, type Line } from './edge-lines'
+import { lineBeside, nextBare, nextSeen, smoothBetween, type Line } from './edge-lines'
 import { edgeNear } from './lone-edges'
 import { turnOf, type OutlineSide } from './refine'
 
@@ -65,11 +65,10 @@ export function withoutHooks(
 
 function unhooked(raster: Raster, side: OutlineSide, options: SideOptions): OutlineSide {
   let now = side
-  for (let i = 1; i < now.sd.length; i++) {
-    if (Number.isFinite(now.sd[i]!)) continue
+  for (let i = nextBare(now.sd, 1); i < now.sd.length;) {
     const led = pastHook(raster, now, i, options)
     now = led?.side ?? now
-    i = led?.to ?? endOfBare(now.sd, i)
+    i = nextBare(now.sd, (led?.to ?? nextSeen(now.sd, i)) + 1)
   }
   return now
 }
@@ -97,11 +96,6 @@ function pastHook(
     return { side: led, to: from + edges.sd.length }
   }
   return null
-}
-
-function endOfBare(sd: Float64Array, from: number): number {
-  const end = sd.findIndex((v, k) => k >= from && Number.isFinite(v))
-  return end < 0 ? sd.length : end
 }
 
 /** A smooth way past the points of a side from one to before another. */
@@ -158,10 +152,10 @@ function endsBehind(side: OutlineSide, bare: number, step: number): [number, Lin
   const { sd } = side
   const ends = new Set<number>()
   let next = bare
-  for (let runs = 0; runs < MOST_RUNS && next >= 0; runs++) {
-    const end = endOfBare(sd, next)
+  for (let runs = 0; runs < MOST_RUNS && next < sd.length; runs++) {
+    const end = nextSeen(sd, next)
     for (let to = end; to < Math.min(sd.length, end + BEYOND_PX / step); to += APART) ends.add(to)
-    next = sd.findIndex((v, k) => k >= end && !Number.isFinite(v))
+    next = nextBare(sd, end)
   }
   return withLines([...ends], (to) => lineBeside(side, to, 1, END_POINTS))
 }

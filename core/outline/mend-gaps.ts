@@ -1,5 +1,5 @@
 import type { Raster } from '../picture/raster'
-import { edgeAcross, linesAbout, smoothBetween, type Line } from './edge-lines'
+import { edgeAcross, linesAbout, nextSeen, smoothBetween, type Line } from './edge-lines'
 import type { OutlineSide } from './refine'
 
 /** Gaps longer than so many points are no corner that was cut. */
@@ -44,8 +44,7 @@ export function mendGaps(
       outSd.push(sd[i++]!)
       continue
     }
-    let to = i
-    while (to < n && !Number.isFinite(sd[to]!)) to++
+    const to = nextSeen(sd, i)
     const mended = to - i <= LONGEST ? mendedGap(raster, side, i, to, turn, blur, step) : null
     if (mended) {
       outPoints.push(...mended.points)
