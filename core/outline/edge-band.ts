@@ -271,8 +271,14 @@ export function shownAlong(raster: Raster, ways: readonly Float64Array[], blur: 
  * reflection.
  * @param blur of the picture's edges, px: nearer than a few of them, two places show the same edge
  * @param seeThrough the piece is clear
+ * @param isBackdrop 1 for the places of a band whose edges are the backdrop's own lines: what lies within one is no inner edge for that
  */
-export function worthOf(band: EdgeBand, blur: number, seeThrough = false): Float32Array {
+export function worthOf(
+  band: EdgeBand,
+  blur: number,
+  seeThrough = false,
+  isBackdrop: Uint8Array | null = null,
+): Float32Array {
   const { count, places, step } = band
   const share = seeThrough ? OUTER_SHARE_CLEAR : OUTER_SHARE
   const clear = seeThrough
@@ -283,7 +289,8 @@ export function worthOf(band: EdgeBand, blur: number, seeThrough = false): Float
   for (let i = 0; i < count; i++) {
     let outer = 0
     for (let k = places - 1 - gap; k >= 0; k--) {
-      outer = Math.max(outer, clear[i * places + k + gap]!)
+      const beyond = i * places + k + gap
+      if (!isBackdrop?.[beyond]) outer = Math.max(outer, clear[beyond]!)
       out[i * places + k]! -= share * outer
     }
   }

@@ -82,6 +82,8 @@ export interface Finding extends FoundOutline {
   leftOut: number
   /** Over how many rows, reduced px, it has backdrop within both edges. */
   takenIn: number
+  /** How much unlike a textured backdrop it is in the mean, told firmly, -1 to 1; -1 before others. */
+  unlike: number
   backdrop: Backdrop | null
   parts: ClosedSides['parts']
   /** True for places of rings too faint to be seen at each of their places. */
@@ -192,7 +194,7 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
     first = findBy(sight, factor, options)
     const found = withoutHorns(sight, believed(first, options), options)
     const isTextured = sight.evidence.kind === 'textured'
-    return withFlanks(options.guides ? found : amongLines(found, isTextured, input, factor, options), options)
+    return withFlanks(options.guides ? found : betterTold(found, isTextured, input, factor, options), options)
   } catch (error) {
     if (!(error instanceof CoreError)) throw error
     const isUnsure = error.code === 'outline-unsure'
@@ -205,27 +207,34 @@ export function findAsItIs(input: Raster, options: FindOutlineOptions): Finding 
 }
 
 /**
- * What is found by a firmer opinion on a backdrop whose lines led an outline away; else that outline.
+ * What is found by a firmer opinion on a backdrop whose lines led an outline away, or whose colours the piece has hardly any of, so that
+ * nothing speaks against telling it firmly; else that outline.
  * @throws CoreError where that has a plain backdrop within both edges; before one of many colours a piece may have them itself
  */
-function amongLines(
+function betterTold(
   found: Finding,
   isTextured: boolean,
   input: Raster,
   factor: number,
   options: FindOutlineOptions,
 ): Finding {
-  if (found.takenIn < MUCH_TAKEN_IN) return found
+  const isAmongLines = found.takenIn >= MUCH_TAKEN_IN
+  if (!isAmongLines && found.unlike < SURELY_UNLIKE) return found
   const other = byOpinions([isTextured ? firmlyTexturedEvidence : opaqueEvidence], input, factor, options)
-  if (other && other.takenIn < found.takenIn) return other
+  if (other && (isAmongLines ? other.takenIn < found.takenIn : seenShare(other) > seenShare(found)))
+    return other
   if (!isTextured) throw backdropWithin()
   return found
 }
+
+const seenShare = ({ left, right }: Finding) => edgeShare([left, right])
 
 /** Another opinion on the backdrop counts, and faint rings are looked for, only where so much of what was found shows an edge. */
 const MOSTLY_SEEN = 0.84
 /** Backdrop within both edges over so many rows on end, reduced px: another opinion is asked. */
 const MUCH_TAKEN_IN = 20
+/** A firm opinion is asked as well where what was found is so much unlike a textured backdrop in the mean; then the one of which more shows an edge counts. */
+const SURELY_UNLIKE = 0.85
 /** … and no more than this share of what speaks for a piece lies elsewhere: of one that the border cuts off a label may be found. */
 const LEFT_OUT_BY_OTHERS = 0.25
 
@@ -245,7 +254,7 @@ function byOpinions(
       const sight = sightOf(input, factor, quietly, evidenceOf)
       if (!isUnlikeBackdrop(sight)) continue
       const found = believed(findBy(sight, factor, quietly), options)
-      const isMostlySeen = edgeShare([found.left, found.right]) >= MOSTLY_SEEN
+      const isMostlySeen = seenShare(found) >= MOSTLY_SEEN
       if (isMostlySeen && found.leftOut <= LEFT_OUT_BY_OTHERS) return found
     } catch (error) {
       if (!(error instanceof CoreError)) throw error
@@ -408,6 +417,7 @@ function findBy(
     cutOut: evidence.kind === 'cut-out',
     clear,
     takenIn: evidence.kind === 'cut-out' ? 0 : rowsTakenIn(silhouette, evidence.firm ?? evidence.plane),
+    unlike: evidence.firm ? likeness(silhouette, evidence.firm) : -1,
     leftOut: evidence.firm ? leftOutBy(silhouette, evidence.firm) : 0,
     backdrop,
     parts,

@@ -11,7 +11,7 @@ import { bridgeBareRuns } from './bare-runs'
 import { mendGaps } from './mend-gaps'
 import { openEnds } from './open-ends'
 import { steppedEnd } from './stepped-ends'
-import { leaveShadow, regionWorth } from './region-worth'
+import { backdropWithin, leaveShadow, likenesses, regionWorth, worthByLikeness } from './region-worth'
 
 /** One side of the outline, from the lower axis crossing out and up to the upper one. Full-resolution px. */
 export interface OutlineSide {
@@ -121,11 +121,16 @@ export function refineSides(
   onProgress?.(0.5)
   const both = bands.map(({ band }) => band) as [EdgeBand, EdgeBand]
   const told = backdrop ?? (isFirm ? colours : null)
-  const region = told && regionWorth(raster, bands, told, blur)
+  const like = told && likenesses(raster, bands, told)
+  const region = like && worthByLikeness(both[0], like, blur)
+  // Lines of a floor or a wall beyond the piece don't tell that its edge is an inner one.
+  const backdrops =
+    like && !backdrop ? both.map((band, side) => backdropWithin(band, like[side]!, blur)) : null
   const paths = sharedPaths(
     both,
     blur,
     region,
+    backdrops,
     clear ? { usual: reach, closes: closingPoints(bands[0]!, axis) } : null,
   )
   const near = bands.map(({ points, normals, band }, side) =>
@@ -208,12 +213,12 @@ function sharedPaths(
   bands: readonly [EdgeBand, EdgeBand],
   blur: number,
   region: Float32Array | null,
+  backdrops: readonly Uint8Array[] | null,
   clear: { usual: number; closes: readonly boolean[] } | null,
 ): Int32Array[] {
-  const worths = bands.map((band) => together(worthOf(band, blur, clear !== null), region)) as [
-    Float32Array,
-    Float32Array,
-  ]
+  const worths = bands.map((band, side) =>
+    together(worthOf(band, blur, clear !== null, backdrops?.[side]), region),
+  ) as [Float32Array, Float32Array]
   // Mirrored chains have the same number of points, but for a rounding at their ends.
   const count = Math.min(bands[0].count, bands[1].count)
   const shared = sharedWorth(bands, worths, WIDE.slack)

@@ -16,6 +16,8 @@ const DISTINCT = 0.6
 const FULLY = 0.3
 /** From this likeness on a place in the inner quarter of a band looks unlike the backdrop. */
 const UNLIKE = 0.5
+/** What lies within an edge surely looks like the backdrop up to this likeness. */
+const LIKE = -0.5
 
 /** A chain [x y ...], its normals and the steps along them. */
 export interface BandedChain {
@@ -36,11 +38,31 @@ export function regionWorth(
   backdrop: Backdrop | ColourTable,
   blur: number,
 ): Float32Array {
-  const { places, step } = sides[0]!.band
-  const look = Math.round(LOOK_PX / step)
-  const gap = Math.ceil((GAP_BLURS * blur + 0.5) / step)
+  return worthByLikeness(sides[0]!.band, likenesses(raster, sides, backdrop), blur)
+}
+
+/** How much what lies from each place of a band on speaks for the piece, -1 to 1: rows of places for each chain. */
+export function likenesses(
+  raster: Raster,
+  sides: readonly BandedChain[],
+  backdrop: Backdrop | ColourTable,
+): Float32Array[] {
+  return sides.map((side) => likenessAlong(raster, side, backdrop, Math.round(LOOK_PX / side.band.step)))
+}
+
+const gapAndLook = (step: number, blur: number) => ({
+  look: Math.round(LOOK_PX / step),
+  gap: Math.ceil((GAP_BLURS * blur + 0.5) / step),
+})
+
+/** What `regionWorth` tells, by likenesses that are known already. @param each as `likenesses` gives them, for one chain or two mirrored ones */
+export function worthByLikeness(
+  { places, step }: Pick<EdgeBand, 'places' | 'step'>,
+  each: readonly Float32Array[],
+  blur: number,
+): Float32Array {
+  const { look, gap } = gapAndLook(step, blur)
   const last = places - look
-  const each = sides.map((side) => likenessAlong(raster, side, backdrop, look))
   const [one, other = one] = each as [Float32Array, Float32Array?]
   const count = Math.max(one.length, other.length) / places
   const out = new Float32Array(count * places)
@@ -55,6 +77,19 @@ export function regionWorth(
       out[i * places + k] = within / 2 - OUTSIDE * beyond
     }
   return out
+}
+
+/** 1 for the places just within which lies what surely looks like the backdrop: a line there is the backdrop's own. */
+export function backdropWithin(
+  { places, step }: Pick<EdgeBand, 'places' | 'step'>,
+  likeness: Float32Array,
+  blur: number,
+): Uint8Array {
+  const { look, gap } = gapAndLook(step, blur)
+  return Uint8Array.from(likeness, (_, i) => {
+    const k = i % places
+    return likeness[i - k + Math.max(0, k - gap - look + 1)]! < LIKE ? 1 : 0
+  })
 }
 
 /** Where only colour tells the piece from its shadow it is looked at so near to the edge, px. */
