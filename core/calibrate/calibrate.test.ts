@@ -255,3 +255,34 @@ describe('tilt of a foot in its shadow', () => {
     expect(Math.abs(solved(0.3, pitch + 0.004))).toBeLessThan(0.7)
   })
 })
+
+describe('a camera that rings tell far off level', () => {
+  const plumb = { foot: { x: 750, y: 1700 }, top: { x: 750, y: 400 }, by: 'found' as const, sdAngle: 1e-4, sdOffset: 0.02 } // prettier-ignore
+  const f = 10_000
+  const problemsAt = (degrees: number, foundAt: boolean, view: Partial<typeof empty.view> = {}) => {
+    const pitch = (degrees * Math.PI) / 180
+    const eye = makeEye(f, { x: 750, y: 1000 }, plumb, pitch)
+    const seen: NearView = { kind: 'near', lens: null, eye, distance: 1000, height: 222 }
+    const points = Array.from({ length: 60 }, (_, i) => -1.5 + (3 * i) / 59).map((a) => project(seen, [30 * Math.sin(a), -30 * Math.cos(a), 0])) // prettier-ignore
+    const ring: Ring = { id: 'foot', place: 'foot', points, sdPx: 0.3, by: 'found', rounded: true, ...(foundAt ? { foundAt: pitch } : {}) } // prettier-ignore
+    const calibration = {
+      ...empty,
+      plumb,
+      rings: [ring],
+      view: { ...empty.view, kind: 'near' as const, ...view },
+    }
+    return solveCalibration(calibration, { ...photo, focalLength35mm: (f * 43.2666) / 2500 }).problems
+  }
+
+  it('is told where a search found them: a rounded end looks like a ring from far above', () => {
+    expect(problemsAt(28, true)).toMatchObject([{ code: 'view-steep', received: '28°' }])
+    expect(problemsAt(28, true)[0]!.message).toContain('looked down by 28°')
+    expect(problemsAt(-25, true)[0]!.message).toContain('looked up by 25°')
+    expect(problemsAt(15, true)).toEqual([])
+  })
+
+  it('is believed where a hand laid them, or typed the tilt', () => {
+    expect(problemsAt(28, false)).toEqual([])
+    expect(problemsAt(28, true, { pitchDegrees: 28 })).toEqual([])
+  })
+})

@@ -287,9 +287,27 @@ function solveEye(
     })
   }
   if (!solved) return null
+  checkSteep(solved, calibration, problems)
   // The fit bends to the rings' own errors; the search asked how much worse they look by other lenses.
   const sd = Math.max(solved.focal.sd, byRings?.sd ?? 0)
   return withRoundedError({ ...solved, focal: { ...solved.focal, sd } }, calibration.rings)
+}
+
+/** Side views are taken within some 10° of level (common practice, no source); what tells of twice as much, radians, may be no ring. */
+const STEEP = (20 * Math.PI) / 180
+export const VIEW_STEEP = 'view-steep'
+
+/** Rings that a search found, alone, tell a camera far off level: a rounded end looks like a ring from far above. */
+function checkSteep({ pitch }: SolvedNear, { view, rings }: Calibration, problems: Problem[]): void {
+  const isFound = view.pitchDegrees === null && rings.some(({ foundAt }) => foundAt !== undefined)
+  if (!isFound || Math.abs(pitch.value) <= STEEP) return
+  const degrees = Math.round((Math.abs(pitch.value) * 180) / Math.PI)
+  problems.push({
+    code: VIEW_STEEP,
+    message: `What was taken for rings of foot or rim says that the camera looked ${pitch.value > 0 ? 'down' : 'up'} by ${degrees}°. If it was about level, one of them is none, a rounded end perhaps, and the half-profile is wrong there: take its ellipse away or lay it anew, or type the tilt.`,
+    where: 'rings',
+    received: `${degrees}°`,
+  })
 }
 
 /** Rings that miss by so many of their standard errors aren't images of circles about this axis. */

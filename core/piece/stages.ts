@@ -1,4 +1,4 @@
-import { DISTANCE_CONTRADICTS, DISTANCE_FAR_OFF } from '../calibrate/calibrate'
+import { DISTANCE_CONTRADICTS, DISTANCE_FAR_OFF, VIEW_STEEP } from '../calibrate/calibrate'
 import type { DerivedPiece } from './derive'
 import { readOutline } from './outline'
 import { seenShare, unsureStretches } from './outline-report'
@@ -69,6 +69,7 @@ function outlineReport(document: PieceDocument, { calibration }: DerivedPiece): 
 const IN_SHORT: Readonly<Record<string, string>> = {
   [DISTANCE_CONTRADICTS]: 'Lens, tape and sizes contradict each other.',
   [DISTANCE_FAR_OFF]: 'Lens, tape and sizes are far off each other.',
+  [VIEW_STEEP]: 'Rings tell a camera far off level: are they the piece’s?',
 }
 
 function calibrateReport(document: PieceDocument, { calibration }: DerivedPiece): StageReport {
