@@ -233,10 +233,10 @@ const seenShare = ({ left, right }: Finding) => edgeShare([left, right])
 const MOSTLY_SEEN = 0.84
 /** Backdrop within both edges over so many rows on end, reduced px: another opinion is asked. */
 const MUCH_TAKEN_IN = 20
-/** A firm opinion is asked as well where what was found is so much unlike a textured backdrop in the mean; then the one of which more shows an edge counts. */
-const SURELY_UNLIKE = 0.85
 /** … and no more than this share of what speaks for a piece lies elsewhere: of one that the border cuts off a label may be found. */
 const LEFT_OUT_BY_OTHERS = 0.25
+/** A firm opinion is asked as well where what was found is so much unlike a textured backdrop in the mean; then the one of which more shows an edge counts. */
+const SURELY_UNLIKE = 0.85
 
 type Opinion = (picture: LabPicture) => Evidence
 
