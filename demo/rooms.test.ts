@@ -28,6 +28,13 @@ async function lights(photo: RoomPhoto) {
 }
 const upright = (wall: (typeof WALLS)[number]) => ALL.find((p) => p.room.wall === wall && !p.lying)!
 
+/** How far off a photo is read by a camera near by, %. */
+async function errorOf(photo: RoomPhoto) {
+  const truth = truthOf(photo.spec)
+  const { profile } = await readPhoto(await makeRoomPhoto(photo), truth, photo.lying, 'near')
+  return profileError(truth.profile, seenBy(photo.spec, truth), profile)
+}
+
 describe('photos in rooms', () => {
   it('are the same for the same index, and show every wall as often', () => {
     expect(JSON.stringify(roomPhoto(5))).toBe(JSON.stringify(ALL[5]))
@@ -61,9 +68,7 @@ describe('photos in rooms', () => {
   it('are read past a lid in the colours of the wall’s ornaments, which the outline led over at first', async () => {
     const jar = takenAt(roomPhoto(45), 600, 800)
     expect([jar.family, jar.room.wall]).toEqual(['jar', 'ornaments'])
-    const truth = truthOf(jar.spec)
-    const { profile } = await readPhoto(await makeRoomPhoto(jar), truth, jar.lying, 'near')
-    const error = profileError(truth.profile, seenBy(jar.spec, truth), profile)
+    const error = await errorOf(jar)
     // Led over its lid it is 6.5 % off, and 15 % by its ⌀.
     expect(error.rms).toBeLessThan(0.6)
     expect(Math.abs(error.diameter)).toBeLessThan(0.5)
@@ -72,9 +77,7 @@ describe('photos in rooms', () => {
   it('are read by what their colours tell firmly, where the piece has none of the backdrop’s', async () => {
     const hub = takenAt(roomPhoto(87), 1000, 750)
     expect(hub.family).toBe('hub')
-    const truth = truthOf(hub.spec)
-    const { profile } = await readPhoto(await makeRoomPhoto(hub), truth, hub.lying, 'near')
-    const error = profileError(truth.profile, seenBy(hub.spec, truth), profile)
+    const error = await errorOf(hub)
     // Led along the backdrop's lines it is 0.7 % off, and 4 % by its ⌀.
     expect(error.rms).toBeLessThan(0.3)
     expect(Math.abs(error.diameter)).toBeLessThan(1)

@@ -230,59 +230,61 @@ describe('near view of a calibration', () => {
   })
 })
 
-describe('tilt of a foot in its shadow', () => {
-  const pitch = (9 * Math.PI) / 180
-  const plumb = { foot: { x: 750, y: 1700 }, top: { x: 750, y: 400 }, by: 'found' as const, sdAngle: 1e-4, sdOffset: 0.02 } // prettier-ignore
-  const [distance, f] = [1000, 10_000]
-  const eye = makeEye(f, { x: 750, y: 1000 }, plumb, pitch)
-  const view: NearView = { kind: 'near', lens: null, eye, distance, height: 222 }
-  /** The near half of a foot, flatter than it is by so much, as a shadow's border below it is. */
-  const foot = (flatter: number) => {
-    const at = (a: number) => project(view, [30 * Math.sin(a), -30 * Math.cos(a), 0])
-    const end = at(1.5).y
-    return Array.from({ length: 60 }, (_, i) => at(-1.5 + (3 * i) / 59)).map(({ x, y }) => ({ x, y: y - flatter * (y - end) })) // prettier-ignore
-  }
-  const solved = (flatter: number, foundAt?: number) => {
-    const ring: Ring = { id: 'foot', place: 'foot', points: foot(flatter), sdPx: 3, by: 'found', rounded: true, foundAt } // prettier-ignore
-    const calibration = { ...empty, plumb, rings: [ring], view: { ...empty.view, kind: 'near' as const } }
-    const { near } = solveCalibration(calibration, { ...photo, focalLength35mm: (f * 43.2666) / 2500 })
-    return ((near!.pitch.value - pitch) * 180) / Math.PI
-  }
-
-  it('stays near the one at which the search found that the ends look like edges', () => {
-    expect(Math.abs(solved(0))).toBeLessThan(1.5)
-    expect(Math.abs(solved(0.3))).toBeGreaterThan(2)
-    expect(Math.abs(solved(0.3, pitch + 0.004))).toBeLessThan(0.7)
-  })
-})
-
-describe('a camera that rings tell far off level', () => {
+describe('tilt by a foot that is seen from near by', () => {
   const plumb = { foot: { x: 750, y: 1700 }, top: { x: 750, y: 400 }, by: 'found' as const, sdAngle: 1e-4, sdOffset: 0.02 } // prettier-ignore
   const f = 10_000
-  const problemsAt = (degrees: number, foundAt: boolean, view: Partial<typeof empty.view> = {}) => {
-    const pitch = (degrees * Math.PI) / 180
+  /** The near half of a foot seen by a camera that looks down by so much, radians. */
+  const footAt = (pitch: number) => {
     const eye = makeEye(f, { x: 750, y: 1000 }, plumb, pitch)
-    const seen: NearView = { kind: 'near', lens: null, eye, distance: 1000, height: 222 }
-    const points = Array.from({ length: 60 }, (_, i) => -1.5 + (3 * i) / 59).map((a) => project(seen, [30 * Math.sin(a), -30 * Math.cos(a), 0])) // prettier-ignore
-    const ring: Ring = { id: 'foot', place: 'foot', points, sdPx: 0.3, by: 'found', rounded: true, ...(foundAt ? { foundAt: pitch } : {}) } // prettier-ignore
-    const calibration = {
-      ...empty,
-      plumb,
-      rings: [ring],
-      view: { ...empty.view, kind: 'near' as const, ...view },
-    }
-    return solveCalibration(calibration, { ...photo, focalLength35mm: (f * 43.2666) / 2500 }).problems
+    const view: NearView = { kind: 'near', lens: null, eye, distance: 1000, height: 222 }
+    return Array.from({ length: 60 }, (_, i) => -1.5 + (3 * i) / 59).map((a) => project(view, [30 * Math.sin(a), -30 * Math.cos(a), 0])) // prettier-ignore
   }
+  const solvedBy = (
+    ring: Pick<Ring, 'points' | 'sdPx' | 'by' | 'foundAt'>,
+    facts: Partial<typeof empty.view> = {},
+  ) =>
+    solveCalibration(
+      {
+        ...empty,
+        plumb,
+        rings: [{ id: 'foot', place: 'foot', rounded: true, ...ring }],
+        view: { ...empty.view, kind: 'near', ...facts },
+      },
+      { ...photo, focalLength35mm: (f * 43.2666) / 2500 },
+    )
 
-  it('is told where a search found them: a rounded end looks like a ring from far above', () => {
-    expect(problemsAt(28, true)).toMatchObject([{ code: 'view-steep', received: '28°' }])
-    expect(problemsAt(28, true)[0]!.message).toContain('looked down by 28°')
-    expect(problemsAt(-25, true)[0]!.message).toContain('looked up by 25°')
-    expect(problemsAt(15, true)).toEqual([])
+  it('stays near the one at which the search found that the ends look like edges, where it lies in its shadow', () => {
+    const pitch = (9 * Math.PI) / 180
+    const foot = footAt(pitch)
+    const end = foot.at(-1)!.y
+    /** Degrees off the truth, of a foot that is flatter than it is by so much, as a shadow's border below it is. */
+    const off = (flatter: number, foundAt?: number) => {
+      const points = foot.map(({ x, y }) => ({ x, y: y - flatter * (y - end) }))
+      const { near } = solvedBy({ points, sdPx: 3, by: 'found', foundAt })
+      return ((near!.pitch.value - pitch) * 180) / Math.PI
+    }
+    expect(Math.abs(off(0))).toBeLessThan(1.5)
+    expect(Math.abs(off(0.3))).toBeGreaterThan(2)
+    expect(Math.abs(off(0.3, pitch + 0.004))).toBeLessThan(0.7)
   })
 
-  it('is believed where a hand laid them, or typed the tilt', () => {
-    expect(problemsAt(28, false)).toEqual([])
-    expect(problemsAt(28, true, { pitchDegrees: 28 })).toEqual([])
+  describe('far off level', () => {
+    const problemsAt = (degrees: number, by: Ring['by'], facts: Partial<typeof empty.view> = {}) => {
+      const pitch = (degrees * Math.PI) / 180
+      const foundAt = by === 'found' ? pitch : undefined
+      return solvedBy({ points: footAt(pitch), sdPx: 0.3, by, foundAt }, facts).problems
+    }
+
+    it('is told where a search found it: a rounded end looks like a ring from far above', () => {
+      expect(problemsAt(28, 'found')).toMatchObject([{ code: 'view-steep', received: '28°' }])
+      expect(problemsAt(28, 'found')[0]!.message).toContain('looked down by 28°')
+      expect(problemsAt(-25, 'found')[0]!.message).toContain('looked up by 25°')
+      expect(problemsAt(15, 'found')).toEqual([])
+    })
+
+    it('is believed where a hand laid the ring, or typed the tilt', () => {
+      expect(problemsAt(28, 'hand')).toEqual([])
+      expect(problemsAt(28, 'found', { pitchDegrees: 28 })).toEqual([])
+    })
   })
 })

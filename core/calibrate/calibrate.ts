@@ -297,7 +297,7 @@ function solveEye(
 const STEEP = (20 * Math.PI) / 180
 export const VIEW_STEEP = 'view-steep'
 
-/** Rings that a search found, alone, tell a camera far off level: a rounded end looks like a ring from far above. */
+/** Where nobody typed the tilt, rings that a search found with a known lens may tell a camera far off level: a rounded end looks like a ring from far above. */
 function checkSteep({ pitch }: SolvedNear, { view, rings }: Calibration, problems: Problem[]): void {
   const isFound = view.pitchDegrees === null && rings.some(({ foundAt }) => foundAt !== undefined)
   if (!isFound || Math.abs(pitch.value) <= STEEP) return

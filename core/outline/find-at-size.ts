@@ -303,7 +303,7 @@ function withFlanks(found: Finding, options: FindOutlineOptions): Finding {
   const chains = clear || cutOut ? null : withLostFlanks(raster, [left, right], mirror.axis, { blur, step })
   if (!chains) return found
   const sides = fitSides(raster, chains, { blur, step, backdrop, parts, rings })
-  if (edgeShare(sides) <= edgeShare([left, right])) return found
+  if (edgeShare(sides) <= seenShare(found)) return found
   try {
     return believed({ ...found, ...withMirror(sides, mirror.axis, options.axis ?? null) }, options)
   } catch (error) {

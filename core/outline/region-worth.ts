@@ -47,32 +47,40 @@ export function likenesses(
   sides: readonly BandedChain[],
   backdrop: Backdrop | ColourTable,
 ): Float32Array[] {
-  return sides.map((side) => likenessAlong(raster, side, backdrop, Math.round(LOOK_PX / side.band.step)))
+  return sides.map((side) => likenessAlong(raster, side, backdrop, lookAt(side.band.step)))
 }
 
-const gapAndLook = (step: number, blur: number) => ({
-  look: Math.round(LOOK_PX / step),
-  gap: Math.ceil((GAP_BLURS * blur + 0.5) / step),
-})
+/** Over how many places is looked. */
+const lookAt = (step: number) => Math.round(LOOK_PX / step)
+
+/** The places of a band from which on is looked beyond an edge at a place, and within it. */
+function besideEdges({ places, step }: Pick<EdgeBand, 'places' | 'step'>, blur: number) {
+  const look = lookAt(step)
+  const gap = Math.ceil((GAP_BLURS * blur + 0.5) / step)
+  return {
+    beyond: (k: number) => Math.min(places - look, k + gap),
+    within: (k: number) => Math.max(0, k - gap - look + 1),
+  }
+}
 
 /** What `regionWorth` tells, by likenesses that are known already. @param each as `likenesses` gives them, for one chain or two mirrored ones */
 export function worthByLikeness(
-  { places, step }: Pick<EdgeBand, 'places' | 'step'>,
+  band: Pick<EdgeBand, 'places' | 'step'>,
   each: readonly Float32Array[],
   blur: number,
 ): Float32Array {
-  const { look, gap } = gapAndLook(step, blur)
-  const last = places - look
+  const { places } = band
+  const { beyond: outside, within: inside } = besideEdges(band, blur)
   const [one, other = one] = each as [Float32Array, Float32Array?]
   const count = Math.max(one.length, other.length) / places
   const out = new Float32Array(count * places)
   const [p, q] = [one, other].map((side) => INSIDE * distinctness(side, places)) as [number, number]
   for (let i = 0; i < count; i++)
     for (let k = 0; k < places; k++) {
-      const outer = i * places + Math.min(last, k + gap)
+      const outer = i * places + outside(k)
       // Handles and shadows stand on one side only.
       const beyond = Math.max(0, Math.min(one[outer] ?? 1, other[outer] ?? 1))
-      const inner = i * places + Math.max(0, k - gap - look + 1)
+      const inner = i * places + inside(k)
       const within = p * Math.min(0, one[inner] ?? 0) + q * Math.min(0, other[inner] ?? 0)
       out[i * places + k] = within / 2 - OUTSIDE * beyond
     }
@@ -81,14 +89,14 @@ export function worthByLikeness(
 
 /** 1 for the places just within which lies what surely looks like the backdrop: a line there is the backdrop's own. */
 export function backdropWithin(
-  { places, step }: Pick<EdgeBand, 'places' | 'step'>,
+  band: Pick<EdgeBand, 'places' | 'step'>,
   likeness: Float32Array,
   blur: number,
 ): Uint8Array {
-  const { look, gap } = gapAndLook(step, blur)
+  const { within } = besideEdges(band, blur)
   return Uint8Array.from(likeness, (_, i) => {
-    const k = i % places
-    return likeness[i - k + Math.max(0, k - gap - look + 1)]! < LIKE ? 1 : 0
+    const k = i % band.places
+    return likeness[i - k + within(k)]! < LIKE ? 1 : 0
   })
 }
 
